@@ -1,0 +1,21 @@
+/** Unit tests: beside the code, plus the scripts' own. */
+export default {
+  roots: ['<rootDir>/src'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  transform: {
+    '^.+\\.(t|j|m)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+  // Packages that ship ES modules only.
+  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|comlink)/)'],
+};

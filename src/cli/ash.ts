@@ -1,0 +1,24 @@
+/** The `ash` command: the same core without a browser. Standard output is data, standard error is talk. */
+
+import { Command, CommanderError } from 'commander';
+import { VERSION } from '../core/version';
+import { addBench, addKinds } from './bench';
+import { addAudit, addTime } from './files';
+import { addFind } from './find';
+import { addMake } from './make';
+import { Exit, WRONG_USE } from './io';
+
+const program = new Command('ash')
+  .description('Makes, checks and reads calibration ladders')
+  .version(VERSION)
+  .exitOverride()
+  .configureOutput({ writeErr: (text) => process.stderr.write(text) });
+for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind]) add(program);
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof Exit) process.exitCode = error.code;
+  else if (error instanceof CommanderError) process.exitCode = error.exitCode === 0 ? 0 : WRONG_USE;
+  else throw error;
+}

@@ -1,0 +1,55 @@
+import type { Command } from 'commander';
+import { joinBench, Nozzle } from '../core/bench/bench';
+import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '../core/bench/presets';
+import { DIALECTS, type Column } from '../core/gcode/dialect';
+import { kinds } from '../core/ladders/registry';
+import { SETTINGS } from '../core/settings';
+import { fail, ok, parseWith, problem, type Result } from '../core/result';
+import { must, print } from './io';
+
+/** `ash kinds` */
+export function addKinds(program: Command): void {
+  program
+    .command('kinds')
+    .description('list the kinds of ladders')
+    .option('--json', 'as JSON')
+    .action(({ json }: { json?: true }) => {
+      const list = kinds().map(({ id, title, setting, criteria }) => ({
+        id,
+        title,
+        setting,
+        unit: SETTINGS[setting].unit,
+        criteria: criteria.map(({ name }) => name),
+      }));
+      if (json) return print(JSON.stringify(list, null, 2));
+      for (const { id, title, unit, criteria } of list)
+        print(`${id.padEnd(20)} ${title}, in ${unit}: ${criteria.join(', ')}`);
+    });
+}
+
+/** `ash bench --preset heron --filament moss --nozzle 0.4 --dialect A` */
+export function addBench(program: Command): void {
+  program
+    .command('bench')
+    .description('print a bench made from presets, as JSON')
+    .requiredOption('--preset <machine>', `machine: ${Object.keys(MACHINES).join(', ')}`)
+    .option('--filament <name>', Object.keys(FILAMENTS).join(', '), 'moss')
+    .option('--nozzle <mm>', 'nozzle diameter', String(DEFAULT_NOZZLE.diameter))
+    .option('--dialect <column>', `commands: ${Object.keys(DIALECTS).join(', ')}`)
+    .action((given: { preset: string; filament: string; nozzle: string; dialect?: string }) => {
+      const machine = must(pick('--preset', MACHINES, given.preset));
+      const filament = must(pick('--filament', FILAMENTS, given.filament));
+      const nozzle = must(parseWith(Nozzle, { diameter: Number(given.nozzle) }, '--nozzle'));
+      const dialect = given.dialect
+        ? must(pick<(typeof DIALECTS)[Column]>('--dialect', DIALECTS, given.dialect.toUpperCase()))
+        : machine.dialect;
+      print(JSON.stringify(joinBench({ ...machine, dialect }, nozzle, filament), null, 2));
+    });
+}
+
+function pick<T>(where: string, from: Record<string, T>, name: string): Result<T> {
+  const names = Object.keys(from);
+  return names.includes(name)
+    ? ok(from[name]!)
+    : fail(problem(where, `There is no "${name}".`, `Choose one of: ${names.join(', ')}.`));
+}

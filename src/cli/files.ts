@@ -1,0 +1,58 @@
+import type { Command } from 'commander';
+import type { Bench } from '../core/bench/bench';
+import { audit } from '../core/gcode/audit';
+import { readBytes } from '../core/gcode/read';
+import { timesOf } from '../core/motion/times';
+import { parsePlan } from '../core/ladders/plan-file';
+import { planMotion } from '../core/motion/plan-motion';
+import { short } from '../core/numbers';
+import { Exit, FINDINGS, must, print, readBench, readBytesOf, say } from './io';
+
+type Options = { bench: string; json?: true };
+
+const open = (path: string, bench: Bench) =>
+  readBytes(must(readBytesOf(path)), bench.machine.dialect);
+
+/** `ash audit t.gcode --bench b.json` */
+export function addAudit(program: Command): void {
+  program
+    .command('audit <file>')
+    .description('what a file would do to a machine; exit 1 when something needs looking at')
+    .requiredOption('--bench <file>', 'bench as JSON')
+    .option('--json', 'as JSON')
+    .action((path: string, { bench: benchPath, json }: Options) => {
+      const bench = must(readBench(benchPath));
+      const trace = open(path, bench);
+      const plan = trace.planText === null ? null : parsePlan(trace.planText);
+      if (plan && !plan.ok) say(`The carried plan cannot be read: ${plan.problems[0]!.what}`);
+      const result = audit(trace, bench, plan?.ok ? plan.value.rungs : []);
+      if (json) print(JSON.stringify(result, null, 2));
+      else {
+        for (const { grade, line, what, mend } of result.findings)
+          print(`${grade}${line ? ` line ${line}` : ''}: ${what} ${mend}`);
+        for (const { index, setting, seen, ok, line } of result.rungs)
+          print(
+            `rung ${index + 1}: ${setting} ${seen.map((v) => short(v)).join(', ')} ${ok ? 'as asked' : 'WRONG'} (line ${line})`,
+          );
+        print(`${short(result.filament, 0)} mm of filament, ${short(result.grams, 1)} g`);
+      }
+      if (result.findings.some(({ grade }) => grade !== 'note')) throw new Exit(FINDINGS);
+    });
+}
+
+/** `ash time t.gcode --bench b.json` */
+export function addTime(program: Command): void {
+  program
+    .command('time <file>')
+    .description('how long a file prints; heating, homing and waits are told apart')
+    .requiredOption('--bench <file>', 'bench as JSON')
+    .option('--json', 'as JSON')
+    .action((path: string, { bench: benchPath, json }: Options) => {
+      const bench = must(readBench(benchPath));
+      const trace = open(path, bench);
+      const times = timesOf(trace, planMotion(trace, bench.machine));
+      if (json) return print(JSON.stringify(times, null, 2));
+      for (const [name, seconds] of Object.entries(times))
+        print(`${name.padEnd(10)} ${short(seconds, 1)} s`);
+    });
+}

@@ -1,0 +1,75 @@
+import type { Command } from 'commander';
+import { z } from 'zod';
+import { kindOf } from '../core/ladders/registry';
+import { PlanFile } from '../core/ladders/plan-file';
+import { short } from '../core/numbers';
+import { findBest, defaultWeights } from '../core/reading/find';
+import { Reading, Weights } from '../core/reading/types';
+import { fail, parseWith, problem } from '../core/result';
+import { giveUp, must, print, readJson } from './io';
+
+const Readings = z.union([Reading.transform((one) => [one]), z.array(Reading).min(1)]);
+
+/** `ash find --plan t.json --scores s.json --json` */
+export function addFind(program: Command): void {
+  program
+    .command('find')
+    .description('the value that the scores of one or more readings point to')
+    .requiredOption('--plan <file>', 'plan as JSON')
+    .requiredOption('--scores <file>', 'a reading, or a list of readings, as JSON')
+    .option('--weights <file>', 'weight of each criterion, as JSON')
+    .option('--seed <n>', 'seed of the draws', '1')
+    .option('--json', 'as JSON')
+    .action(
+      (given: { plan: string; scores: string; weights?: string; seed: string; json?: true }) => {
+        const plan = must(parseWith(PlanFile, must(readJson(given.plan)), given.plan));
+        const readings = must(parseWith(Readings, must(readJson(given.scores)), given.scores));
+        const kind = must(kindOf(plan.kind));
+        const weights = given.weights
+          ? must(parseWith(Weights, must(readJson(given.weights)), given.weights))
+          : defaultWeights(kind);
+        const seed = Number(given.seed);
+        if (!Number.isInteger(seed))
+          giveUp([problem('--seed', `"${given.seed}" is no whole number.`, 'Give one.')]);
+        checkLengths(readings, plan);
+        const finding = must(
+          findBest(
+            kind,
+            plan,
+            plan.bench,
+            readings.map(({ scores }) => scores),
+            weights,
+            seed,
+          ),
+        );
+        if (given.json) return print(JSON.stringify(finding, null, 2));
+        const { verdict, value, unit, range, reason, next } = finding;
+        print(`${verdict}${value === null ? '' : `: ${short(value)} ${unit}`}`);
+        if (range) print(`80 % range ${short(range[0])} to ${short(range[1])} ${unit}`);
+        print(reason);
+        if (next)
+          print(
+            `next: ${short(next.range.from)} to ${short(next.range.to)} by ${short(next.range.step)}, ${next.rungs} rungs`,
+          );
+      },
+    );
+}
+
+/** A list longer or shorter than the ladder would put scores on wrong rungs. */
+function checkLengths(readings: Reading[], plan: PlanFile): void {
+  const wrong = readings.flatMap(({ scores }) =>
+    Object.entries(scores).filter(([, list]) => list.length !== plan.rungs.length),
+  );
+  if (wrong.length > 0)
+    must(
+      fail(
+        ...wrong.map(([name, list]) =>
+          problem(
+            `scores.${name}`,
+            `${list.length} scores came; the ladder has ${plan.rungs.length} rungs.`,
+            'Give one entry a rung, foot first, null where nobody could tell.',
+          ),
+        ),
+      ),
+    );
+}

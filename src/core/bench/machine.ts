@@ -1,0 +1,83 @@
+/** What the user says once about a machine. Lengths mm, speeds mm/s, accelerations mm/s², °C. */
+
+import { z } from 'zod';
+import { Dialect } from '../gcode/dialect';
+
+/** A name as people type it; how it is written into files is decided in `core/text.ts`. */
+export const Name = z.string().trim().min(1).max(80);
+
+const size = (max: number) => z.number().positive().max(max);
+
+export const Bed = z.discriminatedUnion('shape', [
+  z.object({
+    shape: z.literal('rectangle'),
+    width: size(2000),
+    depth: size(2000),
+    /** Where x = 0, y = 0 lies. */
+    origin: z.enum(['corner', 'centre']),
+  }),
+  z.object({
+    shape: z.literal('round'),
+    diameter: size(2000),
+    origin: z.enum(['corner', 'centre']),
+  }),
+]);
+export type Bed = z.infer<typeof Bed>;
+
+/** How the firmware limits speed through a corner (domain.md §2). */
+export const Cornering = z.discriminatedUnion('model', [
+  z.object({ model: z.literal('jerk'), x: size(200), y: size(200), z: size(200), e: size(200) }),
+  z.object({ model: z.literal('junction-deviation'), deviation: size(2) }),
+  z.object({ model: z.literal('square-corner'), speed: size(200) }),
+]);
+export type Cornering = z.infer<typeof Cornering>;
+
+const Axes = z.object({ x: size(1e5), y: size(1e5), z: size(1e5), e: size(1e5) });
+
+export const Limits = z.object({
+  /** Highest speed of each axis, mm/s. */
+  speed: Axes,
+  /** Highest acceleration of each axis, mm/s². */
+  acceleration: Axes,
+  /** Acceleration in force after switching on: printing moves, and travel. */
+  printAcceleration: size(1e5),
+  travelAcceleration: size(1e5),
+  cornering: Cornering,
+});
+export type Limits = z.infer<typeof Limits>;
+
+/** Longest start or end block, characters. */
+export const LONGEST_BLOCK = 20_000;
+
+export const Machine = z.object({
+  name: Name,
+  bed: Bed,
+  /** Tallest print. */
+  height: size(2000),
+  limits: Limits,
+  extruder: z.object({
+    /** Where the feeder sits: on the print head, or behind a long tube. */
+    drive: z.enum(['direct', 'tube']),
+    tools: z.number().int().min(1).max(2),
+    /** Hottest nozzle temperature that the hot end bears. */
+    hottest: z.number().min(150).max(500),
+  }),
+  /** Hottest bed temperature. */
+  bedHottest: z.number().min(0).max(200),
+  retraction: z.object({
+    distance: z.number().min(0).max(20),
+    speed: size(200),
+    /** Rise of the nozzle during travel over open air. */
+    lift: z.number().min(0).max(5),
+  }),
+  speeds: z.object({
+    print: size(1000),
+    firstLayer: size(200),
+    travel: size(2000),
+    bridge: size(500),
+  }),
+  dialect: Dialect,
+  startBlock: z.string().max(LONGEST_BLOCK),
+  endBlock: z.string().max(LONGEST_BLOCK),
+});
+export type Machine = z.infer<typeof Machine>;

@@ -1,0 +1,76 @@
+/** How plastic is laid on a bench, decided once for all kinds. */
+
+import type { Bench } from '../bench/bench';
+import { tidy } from '../numbers';
+import { beadArea, roundArea } from './bead';
+import type { Role } from './step';
+
+export type Conditions = {
+  /** Bead width and layer height, mm. */
+  width: number;
+  height: number;
+  /** Nozzle bore, mm: a strand in the air is about as thick. */
+  bore: number;
+  speeds: Record<Role, number>;
+  /** mm/s, for travel without plastic. */
+  travelSpeed: number;
+  fan: { print: number; bridge: number };
+  /** Layer index at which the fan has ramped up to full. */
+  fanFullAt: number;
+  /** Shortest time of a layer, s. */
+  shortestLayer: number;
+};
+
+/** A bead a little wider than the bore is pressed against its neighbour. */
+const WIDTH_PER_BORE = 1.125;
+
+/** Share of the printing speed on a wall that rests on less than half of the one below. */
+const OVERHANG_SPEED = 0.6;
+
+/** Layers until the fan is full: the first must stick, the next must not shrink at once. */
+const FAN_RAMP_LAYERS = 4;
+
+export const beadWidthOf = (bore: number): number =>
+  tidy(Math.round(bore * WIDTH_PER_BORE * 100) / 100);
+export const layerHeightOf = (bore: number): number => tidy(Math.round(bore * 50) / 100);
+
+export function conditionsOf(
+  { machine, nozzle, filament }: Bench,
+  height: number,
+  printSpeed: number,
+): Conditions {
+  const { firstLayer, bridge, travel } = machine.speeds;
+  return {
+    width: Math.max(beadWidthOf(nozzle.diameter), height),
+    height,
+    bore: nozzle.diameter,
+    speeds: {
+      prime: firstLayer,
+      skirt: firstLayer,
+      brim: firstLayer,
+      wall: printSpeed,
+      fill: printSpeed,
+      overhang: printSpeed * OVERHANG_SPEED,
+      bridge: Math.min(bridge, printSpeed),
+    },
+    travelSpeed: travel,
+    fan: filament.fan,
+    fanFullAt: FAN_RAMP_LAYERS,
+    shortestLayer: filament.shortestLayer,
+  };
+}
+
+/** A prime line is laid thick: it fills the melt zone and can be pulled off in one piece. */
+const PRIME_FLOW = 1.6;
+
+/** Section that a stroke of this role lays, mm². A strand over air keeps the round shape of the bore. */
+export function areaOf(role: Role, { width, height, bore }: Conditions): number {
+  if (role === 'bridge') return roundArea(bore);
+  return beadArea(width, height) * (role === 'prime' ? PRIME_FLOW : 1);
+}
+
+/** Fan for a layer, as a share of full: none on the first, then in even steps. */
+export function fanAt(layer: number, { fan, fanFullAt }: Conditions, role: Role): number {
+  const full = role === 'bridge' ? fan.bridge : fan.print;
+  return tidy(Math.round(full * Math.min(1, layer / fanFullAt) * 255) / 255);
+}

@@ -1,0 +1,27 @@
+import { slowForCooling } from './cooling';
+import { pathLength, type Step, type Stroke } from './step';
+
+const stroke = (role: Stroke['role'], length: number, speed: number): Step => ({
+  do: 'stroke',
+  role,
+  path: [
+    { x: 0, y: 0 },
+    { x: length, y: 0 },
+  ],
+  area: 0.1,
+  speed,
+});
+const time = (steps: Step[]) =>
+  steps.reduce((sum, s) => sum + (s.do === 'stroke' ? pathLength(s.path) / s.speed : 0), 0);
+
+test('a short layer is slowed to just the time it needs, its bridges left alone', () => {
+  const slowed = slowForCooling([stroke('wall', 100, 50), stroke('bridge', 30, 30)], 6, 150);
+  expect(time(slowed)).toBeCloseTo(6, 6);
+  expect(slowed[1]).toMatchObject({ speed: 30 });
+});
+
+test('a long layer and a floor of 10 mm/s are kept', () => {
+  const long = [stroke('wall', 1000, 50)];
+  expect(slowForCooling(long, 6, 150)).toEqual(long);
+  expect(slowForCooling([stroke('wall', 10, 50)], 60, 150)[0]).toMatchObject({ speed: 10 });
+});

@@ -1,0 +1,159 @@
+/** The one depositor: turns regions by height into strokes, travels and fan changes. */
+
+import type { Point } from '../bench/bed';
+import { boxOf, cut, distance, intersect, islands, offset, type Region } from '../shape/region';
+import { Memo, regionKey } from './memo';
+import { fillLines } from './bridges';
+import { areaOf, fanAt, type Conditions } from './conditions';
+import { slowForCooling } from './cooling';
+import { boxesMeet, Ground } from './ground';
+import type { Layer } from './layer';
+import type { Role, Step } from './step';
+import { piecesOf, startAt, wallLoops } from './walls';
+
+/** Seams stand at the rear left corner, away from the face that is read. */
+const SEAM_TOWARD: Point = { x: -1, y: 1 };
+
+/** How far plain fill reaches into the innermost wall, as a share of a bead. */
+const FILL_OVERLAP = 0.15;
+
+type Laid = { role: Role; path: Point[] };
+
+/**
+ * Lays a form layer by layer.
+ *
+ * Islands are taken nearest first from where the nozzle stands; in an island walls go first, innermost first,
+ * then fill. Travel retracts when it leaves the island's rim. Before the first layer of a rung stands its
+ * `rung` step.
+ *
+ * @param start where the nozzle stands before the first layer
+ */
+export function depositLayers(
+  layers: readonly Layer[],
+  conditions: Conditions,
+  start: Point,
+): Step[] {
+  const steps: Step[] = [];
+  const memo: LayingMemo = new Memo();
+  const rims = new Memo<Region>();
+  let below: Ground | null = null;
+  let at = start;
+  let rung: number | null = null;
+  let fan = 0;
+  for (const layer of layers) {
+    steps.push({ do: 'layer', index: layer.index, z: layer.z, height: layer.height });
+    if (layer.rung !== null && layer.rung !== rung) {
+      rung = layer.rung;
+      steps.push({ do: 'rung', index: rung });
+    }
+    const strokes: Step[] = [];
+    const rim = rims.get(regionKey(layer.outline), () => offset(layer.outline, TOUCHING));
+    for (const { role, path } of strokesOf(layer, below, conditions, at, memo)) {
+      const [first] = path as [Point, ...Point[]];
+      if (distance(at, first) > TOUCHING) {
+        strokes.push({ do: 'travel', to: first, retract: leaves(rim, at, first) });
+      }
+      const share = fanAt(layer.index, conditions, role);
+      if (share !== fan) strokes.push({ do: 'fan', share });
+      fan = share;
+      strokes.push({
+        do: 'stroke',
+        role,
+        path,
+        area: areaOf(role, conditions),
+        speed:
+          layer.index === 0
+            ? Math.min(conditions.speeds.skirt, conditions.speeds[role])
+            : conditions.speeds[role],
+      });
+      at = path.at(-1)!;
+    }
+    steps.push(
+      ...slowForCooling(
+        strokes,
+        layer.index === 0 ? 0 : conditions.shortestLayer,
+        conditions.travelSpeed,
+      ),
+    );
+    below = Ground.of(layer, conditions.width, below);
+  }
+  return steps;
+}
+
+/** Ends closer than this, mm, are one place: no travel between them. */
+const TOUCHING = 1e-3;
+
+type LayingMemo = Memo<Laid[]>;
+
+/** Strokes of one layer in the order in which they are laid. */
+function strokesOf(
+  layer: Layer,
+  below: Ground | null,
+  conditions: Conditions,
+  from: Point,
+  memo: LayingMemo,
+): Laid[] {
+  const left = islands(layer.outline);
+  const laid: Laid[] = [];
+  let at = from;
+  while (left.length > 0) {
+    const island = left.splice(nearest(left, at), 1)[0]!;
+    const ground = below?.under(island) ?? null;
+    const plain = layer.index % 2 === 0 ? Math.PI / 4 : (3 * Math.PI) / 4;
+    const solid = touching(layer.solid, island);
+    // Rungs repeat each other but for their digits, so most islands have been laid before.
+    const key = [plain, layer.walls, ground?.key, regionKey(island), regionKey(solid)].join('|');
+    const strokes = memo.get(key, () =>
+      layIsland(island, solid, layer.walls, plain, ground?.plastic ?? null, conditions),
+    );
+    laid.push(...strokes);
+    at = laid.at(-1)?.path.at(-1) ?? at;
+  }
+  return laid;
+}
+
+const touching = (regions: Region, island: Region): Region => {
+  const box = boxOf(island);
+  return regions.filter((ring) => boxesMeet(box, boxOf([ring])));
+};
+
+/** Walls, innermost first, then what is filled inside them. */
+function layIsland(
+  island: Region,
+  solid: Region,
+  walls: number,
+  plain: number,
+  below: Region | null,
+  { width, bore }: Conditions,
+): Laid[] {
+  const laid: Laid[] = wallLoops(island, walls, width).flatMap((loop) =>
+    piecesOf(startAt(loop, SEAM_TOWARD), below, width),
+  );
+  const inside = offset(island, -(walls + 0.5 - FILL_OVERLAP) * width);
+  for (const { role, line } of fillLines(intersect(inside, solid), below, width, bore, plain)) {
+    laid.push({ role, path: line });
+  }
+  return laid;
+}
+
+/** Index of the island whose box is nearest; the first of equals. */
+function nearest(regions: readonly Region[], { x, y }: Point): number {
+  let best = 0;
+  let bestGap = Infinity;
+  regions.forEach((region, i) => {
+    const box = boxOf(region);
+    const gap = Math.hypot(
+      Math.max(box.minX - x, 0, x - box.maxX),
+      Math.max(box.minY - y, 0, y - box.maxY),
+    );
+    if (gap < bestGap) {
+      best = i;
+      bestGap = gap;
+    }
+  });
+  return best;
+}
+
+/** Whether a straight travel leaves the rims of its layer, that is, crosses open air. */
+const leaves = (rim: Region, a: Point, b: Point): boolean =>
+  cut(rim, a, b).some(({ inside }) => !inside);

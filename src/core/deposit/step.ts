@@ -1,0 +1,34 @@
+/** What a plan is made of: what to lay and where, before any command word is chosen. */
+
+import type { Point } from '../bench/bed';
+
+/** What a stroke is for; it decides speed, flow and fan once, in `deposit/`. */
+export type Role = 'prime' | 'skirt' | 'brim' | 'wall' | 'overhang' | 'fill' | 'bridge';
+
+/** One run of the nozzle while plastic comes out. */
+export type Stroke = {
+  do: 'stroke';
+  role: Role;
+  /** At least two points; the first is where the nozzle stands. */
+  path: Point[];
+  /** Section of the plastic laid, mm². */
+  area: number;
+  /** mm/s */
+  speed: number;
+};
+
+export type Step =
+  | Stroke
+  | { do: 'layer'; index: number; z: number; height: number }
+  | { do: 'rung'; index: number }
+  | { do: 'travel'; to: Point; retract: boolean }
+  | { do: 'fan'; share: number }
+  | { do: 'acceleration'; print: number; travel: number };
+
+/** Length of a path, mm. */
+export function pathLength(path: readonly Point[]): number {
+  let length = 0;
+  for (let i = 1; i < path.length; i++)
+    length += Math.hypot(path[i]!.x - path[i - 1]!.x, path[i]!.y - path[i - 1]!.y);
+  return length;
+}

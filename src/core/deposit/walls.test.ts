@@ -1,0 +1,56 @@
+import { rect } from '../shape/region';
+import { pathLength } from './step';
+import { piecesOf, startAt, wallLoops } from './walls';
+
+test('walls lie half a bead inside the rim, innermost first', () => {
+  const loops = wallLoops(rect(0, 0, 20, 10), 2, 0.5);
+  expect(loops.map((loop) => Math.min(...loop.map(({ x }) => x)))).toEqual([0.75, 0.25]);
+});
+
+test('a wall is cut into what rests, what leans out and what hangs', () => {
+  // Plastic below ends at x = 10; the loop reaches to 10.1 on one side and to 20 over air.
+  const below = rect(0, 0, 10, 10);
+  const leaning = piecesOf(
+    [
+      { x: 1, y: 1 },
+      { x: 10.1, y: 1 },
+      { x: 10.1, y: 9 },
+      { x: 1, y: 9 },
+    ],
+    below,
+    0.5,
+  );
+  expect(new Set(leaning.map(({ role }) => role))).toEqual(new Set(['wall', 'overhang']));
+  const hanging = piecesOf(
+    [
+      { x: 1, y: 1 },
+      { x: 20, y: 1 },
+      { x: 20, y: 9 },
+      { x: 1, y: 9 },
+    ],
+    below,
+    0.5,
+  );
+  const bridged = hanging.filter(({ role }) => role === 'bridge');
+  expect(bridged.reduce((sum, { path }) => sum + pathLength(path), 0)).toBeGreaterThan(26);
+});
+
+test('pieces join end to end and keep the whole length', () => {
+  const loop = [
+    { x: 1, y: 1 },
+    { x: 20, y: 1 },
+    { x: 20, y: 9 },
+    { x: 1, y: 9 },
+  ];
+  const pieces = piecesOf(loop, rect(0, 0, 10, 10), 0.5);
+  pieces.slice(1).forEach(({ path }, i) => expect(path[0]).toEqual(pieces[i]!.path.at(-1)));
+  expect(pieces.reduce((sum, { path }) => sum + pathLength(path), 0)).toBeCloseTo(54, 6);
+});
+
+test('the seam stands at the same corner wherever the loop began', () => {
+  const loop = rect(0, 0, 4, 4)[0]!;
+  for (let turn = 0; turn < 4; turn++) {
+    const turned = [...loop.slice(turn), ...loop.slice(0, turn)];
+    expect(startAt(turned, { x: -1, y: 1 })[0]).toEqual({ x: 0, y: 4 });
+  }
+});

@@ -1,0 +1,68 @@
+/** Walls: closed loops along the rim of a region, cut where they lose their support. */
+
+import type { Point } from '../bench/bed';
+import { along, cut, distance, offset, type Region, type Ring } from '../shape/region';
+import type { Role } from './step';
+
+/** Loops innermost first: each later loop leans on one that is there, which overhangs need. */
+export function wallLoops(outline: Region, walls: number, width: number): Ring[] {
+  const loops: Ring[] = [];
+  for (let i = walls - 1; i >= 0; i--) loops.push(...offset(outline, -(i + 0.5) * width));
+  return loops;
+}
+
+/** A piece of a wall that is laid in one manner. */
+export type WallPiece = { role: Role; path: Point[] };
+
+/** Pieces shorter than this share of a bead are not worth a change of speed and fan. */
+const SHORTEST_PIECE = 2;
+
+/**
+ * Cuts a closed loop into pieces by what lies under its centre line: `wall` over plastic, `overhang` when less
+ * than half of the bead rests, `bridge` when nothing of it does.
+ *
+ * @param below plastic of the layer below, or null on the bed
+ */
+export function piecesOf(loop: Ring, below: Region | null, width: number): WallPiece[] {
+  const closed = [...loop, loop[0]!];
+  if (below === null) return [{ role: 'wall', path: closed }];
+  const touched = offset(below, width / 2);
+  const pieces: WallPiece[] = [];
+  const add = (role: Role, from: Point, to: Point) => {
+    const last = pieces.at(-1);
+    if (last?.role === role) last.path.push(to);
+    else pieces.push({ role, path: [from, to] });
+  };
+  for (let i = 1; i < closed.length; i++) {
+    const a = closed[i - 1]!;
+    const b = closed[i]!;
+    const length = distance(a, b);
+    for (const { from, to, inside } of cut(touched, a, b)) {
+      const [p, q] = [along(a, b, from), along(a, b, to)];
+      if (!inside && (to - from) * length >= SHORTEST_PIECE * width) {
+        add('bridge', p, q);
+        continue;
+      }
+      for (const part of cut(below, p, q)) {
+        const [s, e] = [along(p, q, part.from), along(p, q, part.to)];
+        const short = distance(s, e) < SHORTEST_PIECE * width;
+        const role: Role = part.inside ? 'wall' : 'overhang';
+        add(short ? (pieces.at(-1)?.role ?? role) : role, s, e);
+      }
+    }
+  }
+  return pieces;
+}
+
+/** Turns a loop so that it begins at its corner farthest toward `toward`: the seam stands in one line. */
+export function startAt(loop: Ring, toward: Point): Ring {
+  const reach = ({ x, y }: Point) => x * toward.x + y * toward.y;
+  let best = 0;
+  loop.forEach((point, i) => {
+    if (reach(point) > reach(loop[best]!) + SEAM_TIE) best = i;
+  });
+  return [...loop.slice(best), ...loop.slice(0, best)];
+}
+
+/** Corners this close in reach, mm, count as equal, so that rounding cannot make the seam jump. */
+const SEAM_TIE = 0.05;

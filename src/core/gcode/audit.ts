@@ -1,0 +1,254 @@
+/** Audit: what a file would do to a machine, in findings that can be acted on. Works on the trace alone. */
+
+import type { Bench } from '../bench/bench';
+import { insideBed, BED_SLACK, type Box } from '../bench/bed';
+import { MATERIALS } from '../bench/materials';
+import { roundArea } from '../deposit/bead';
+import { SETTINGS, type Setting } from '../settings';
+import { short } from '../numbers';
+import { confirmRungs, type AskedRung, type Confirmed } from './confirm';
+import { leftBehind } from './left-behind';
+import { changeAt, MOVE, type Change, type Trace } from './trace';
+
+/** `stop`: do not send. `warning`: look before you send. `note`: worth knowing. */
+export type Finding = {
+  grade: 'stop' | 'warning' | 'note';
+  code: string;
+  /** Line of the file where it is seen first; null when it speaks of the whole. */
+  line: number | null;
+  /** How often. */
+  count: number;
+  what: string;
+  mend: string;
+};
+
+export type Audit = {
+  findings: Finding[];
+  /** For a ladder of ours: every rung with the value really in force. */
+  rungs: Confirmed[];
+  /** Where plastic is laid, mm; null when none is. */
+  box: Box | null;
+  /** Highest and lowest layer with plastic, mm. */
+  z: { low: number; high: number } | null;
+  /** Filament fed net of retraction, mm, and its weight, g. */
+  filament: number;
+  grams: number;
+  /** Hottest nozzle and bed asked for, °C. */
+  hottest: { nozzle: number; bed: number };
+};
+
+/** A speed may go over an axis limit by this share before it is told: feed rates are whole mm/min. */
+const SPEED_SLACK = 1.005;
+
+/** @param asked rungs of the plan that the file carries; empty for a file from elsewhere */
+export function audit(trace: Trace, bench: Bench, asked: readonly AskedRung[] = []): Audit {
+  const book = new Book();
+  const facts = walk(trace, bench, book);
+  for (const { where, what, mend } of trace.problems) {
+    book.add('stop', 'unreadable', Number(/\d+/.exec(where)?.[0] ?? 0) || null, what, mend);
+  }
+  for (const [word, { count, line }] of trace.unknown) {
+    book.add(
+      'warning',
+      `unknown-${word}`,
+      line,
+      `${word} is not known here, ${count === 1 ? 'once' : `${count} times`}.`,
+      'Make sure that your machine knows it and what it does.',
+      count,
+    );
+  }
+  for (const finding of leftBehind(trace, bench)) book.findings.set(finding.code, finding);
+  const rungs = confirmRungs(trace, asked);
+  for (const rung of rungs) {
+    if (rung.ok) continue;
+    const { title, unit } = SETTINGS[rung.setting as Setting];
+    book.add(
+      'stop',
+      `rung-${rung.index}`,
+      rung.line,
+      `Rung ${rung.index + 1} was to print at ${title} ${short(rung.wanted)} ${unit}; in force is ${rung.seen.map((value) => short(value)).join(', ') || 'nothing'}.`,
+      'Make the file again; something changed it on the way.',
+    );
+  }
+  const order = { stop: 0, warning: 1, note: 2 };
+  const findings = [...book.findings.values()].sort(
+    (a, b) => order[a.grade] - order[b.grade] || (a.line ?? 0) - (b.line ?? 0),
+  );
+  return { findings, rungs, ...facts };
+}
+
+/** Findings by code; a repeated one is counted, its first line kept. */
+class Book {
+  readonly findings = new Map<string, Finding>();
+  add(
+    grade: Finding['grade'],
+    code: string,
+    line: number | null,
+    what: string,
+    mend: string,
+    count = 1,
+  ): void {
+    const seen = this.findings.get(code);
+    if (seen) seen.count += count;
+    else this.findings.set(code, { grade, code, line, count, what, mend });
+  }
+}
+
+type Facts = Pick<Audit, 'box' | 'z' | 'filament' | 'grams' | 'hottest'>;
+
+/** One pass over moves and changes in file order. */
+function walk(trace: Trace, bench: Bench, book: Book): Facts {
+  const { machine, filament } = bench;
+  const { moves, changes } = trace;
+  const { coldest } = MATERIALS[filament.material];
+  const { speed } = machine.limits;
+  const box: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  const z = { low: Infinity, high: -Infinity };
+  const hottest = { nozzle: 0, bed: 0 };
+  /** Nozzle temperature that is certain: reached by waiting, or held since. */
+  const certain = new Map<number, number>();
+  let homed = 0;
+  let fed = 0;
+  let at = 0;
+  const change = (name: Change, value: number, line: number, tool: number) => {
+    if (name === 'home') homed |= value;
+    if (name === 'wait-nozzle') certain.set(tool, value);
+    if (name === 'nozzle') {
+      hottest.nozzle = Math.max(hottest.nozzle, value);
+      if (value < (certain.get(tool) ?? 0)) certain.set(tool, value);
+      if (value > machine.extruder.hottest)
+        book.add(
+          'stop',
+          'nozzle-too-hot',
+          line,
+          `The nozzle is told ${short(value)} °C; the hot end of ${machine.name} bears ${machine.extruder.hottest} °C.`,
+          'Lower the temperature, or correct the limit of the machine if it is wrong.',
+        );
+    }
+    if (name === 'bed') {
+      hottest.bed = Math.max(hottest.bed, value);
+      if (value > machine.bedHottest)
+        book.add(
+          'stop',
+          'bed-too-hot',
+          line,
+          `The bed is told ${short(value)} °C; the bed of ${machine.name} bears ${machine.bedHottest} °C.`,
+          'Lower the temperature, or correct the limit of the machine if it is wrong.',
+        );
+    }
+    if (name === 'limit')
+      book.add(
+        'warning',
+        'limit-changed',
+        line,
+        'The file changes a speed or acceleration limit of the machine.',
+        'Take the line out, or set the limit again after the print.',
+      );
+    if (name === 'stored')
+      book.add(
+        'warning',
+        'settings-stored',
+        line,
+        'The file writes settings into the memory of the machine, to stay.',
+        'Take the line out unless you want that.',
+      );
+  };
+  for (let i = 0; i < moves.count; i++) {
+    for (; at < changes.count && changes.move[at]! <= i; at++) {
+      const { name, value, line, tool } = changeAt(trace, at);
+      change(name, value, line, tool);
+    }
+    const kind = moves.kind[i]!;
+    if (kind === MOVE.home) continue;
+    const line = moves.line[i]!;
+    const e = moves.e[i]!;
+    fed += e;
+    if (e > 0 && (certain.get(moves.tool[i]!) ?? 0) < coldest)
+      book.add(
+        'stop',
+        'cold-extrusion',
+        line,
+        `Filament is pushed while the nozzle may be below ${coldest} °C, the least for ${filament.material}.`,
+        'Wait for the temperature (M109) before the first push.',
+      );
+    const [px, py, pz] = i === 0 ? [0, 0, 0] : [moves.x[i - 1]!, moves.y[i - 1]!, moves.z[i - 1]!];
+    const [toX, toY, toZ] = [moves.x[i]!, moves.y[i]!, moves.z[i]!];
+    const moving = (toX !== px ? 1 : 0) | (toY !== py ? 2 : 0) | (toZ !== pz ? 4 : 0);
+    if ((moving & ~homed) !== 0)
+      book.add(
+        'stop',
+        'moves-before-homing',
+        line,
+        'An axis moves before it was homed, so the machine does not know where it is.',
+        'Home first (G28).',
+      );
+    if (toZ < -BED_SLACK)
+      book.add(
+        'stop',
+        'below-bed',
+        line,
+        `The nozzle is sent to z ${short(toZ)} mm, below the bed.`,
+        'Correct the height; an offset of the first layer belongs into the machine.',
+      );
+    if (toZ > machine.height + BED_SLACK)
+      book.add(
+        'stop',
+        'above-machine',
+        line,
+        `The nozzle is sent to z ${short(toZ)} mm; ${machine.name} is ${short(machine.height)} mm tall.`,
+        'Print something lower.',
+      );
+    if ((moving & 3) !== 0 && insideBed(machine.bed, { x: toX, y: toY }) < -BED_SLACK) {
+      const laid = kind === MOVE.extrude;
+      book.add(
+        laid ? 'stop' : 'warning',
+        laid ? 'prints-off-bed' : 'moves-off-bed',
+        line,
+        `The nozzle is sent to x ${short(toX)}, y ${short(toY)} mm, off the bed of ${machine.name}.`,
+        'Move the print on the bed, or choose the bench that it was made for.',
+      );
+    }
+    if (tooFast(i, moving))
+      book.add(
+        'warning',
+        'too-fast',
+        line,
+        `${short(moves.speed[i]!, 1)} mm/s is asked for, over the limit of an axis; the machine will go slower.`,
+        'Ask for a speed that the machine has.',
+      );
+    if (kind === MOVE.extrude && (moving & 3) !== 0) {
+      box.minX = Math.min(box.minX, px, toX);
+      box.maxX = Math.max(box.maxX, px, toX);
+      box.minY = Math.min(box.minY, py, toY);
+      box.maxY = Math.max(box.maxY, py, toY);
+      z.low = Math.min(z.low, toZ);
+      z.high = Math.max(z.high, toZ);
+    }
+  }
+  for (; at < changes.count; at++) {
+    const { name, value, line, tool } = changeAt(trace, at);
+    change(name, value, line, tool);
+  }
+  const laid = z.high > -Infinity;
+  return {
+    box: laid ? box : null,
+    z: laid ? z : null,
+    filament: fed,
+    grams: (fed * roundArea(filament.diameter) * filament.density) / 1000,
+    hottest,
+  };
+
+  function tooFast(i: number, moving: number): boolean {
+    const asked = moves.speed[i]! / SPEED_SLACK;
+    if (moving === 0) return asked > speed.e;
+    const dx = i === 0 ? 0 : moves.x[i]! - moves.x[i - 1]!;
+    const dy = i === 0 ? 0 : moves.y[i]! - moves.y[i - 1]!;
+    const dz = i === 0 ? 0 : moves.z[i]! - moves.z[i - 1]!;
+    const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
+    if (length === 0) return false;
+    const over = (d: number, limit: number) => (Math.abs(d) / length) * asked > limit;
+    return (
+      over(dx, speed.x) || over(dy, speed.y) || over(dz, speed.z) || over(moves.e[i]!, speed.e)
+    );
+  }
+}

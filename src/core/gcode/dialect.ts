@@ -1,0 +1,153 @@
+/** Which commands a machine takes, need by need (domain.md §7). */
+
+import { z } from 'zod';
+import { parseCommand, type Command } from './command';
+import {
+  fillTemplate,
+  LONGEST_TEMPLATE,
+  matchCommand,
+  matcherOf,
+  templateProblems,
+  type Values,
+} from './template';
+
+/** What a machine can be told, and the variables that each need has. Lengths mm, speeds mm/s. */
+export const NEEDS = {
+  advance: { title: 'pressure advance', variables: ['advance'] },
+  acceleration: { title: 'acceleration', variables: ['print', 'travel'] },
+  cornering: { title: 'cornering', variables: ['x', 'y', 'deviation', 'square'] },
+  nudge: { title: 'live z nudge', variables: ['dz'] },
+  shaper: { title: 'input shaper', variables: ['frequency', 'damping'] },
+  steps: { title: 'extruder steps', variables: ['steps', 'rotation'] },
+} as const;
+export type Need = keyof typeof NEEDS;
+export const NEED_NAMES = Object.keys(NEEDS) as Need[];
+
+const row = (need: Need) =>
+  z
+    .string()
+    .max(LONGEST_TEMPLATE)
+    .superRefine((text, context) => {
+      for (const { what, mend } of templateProblems(need, text, NEEDS[need].variables)) {
+        context.addIssue({ code: 'custom', message: `${what} ${mend}` });
+      }
+    });
+const plain = z
+  .string()
+  .max(LONGEST_TEMPLATE)
+  .regex(/^[\x20-\x7e]*$/, 'one printable line');
+
+const rows = {
+  advance: row('advance'),
+  acceleration: row('acceleration'),
+  cornering: row('cornering'),
+  nudge: row('nudge'),
+  shaper: row('shaper'),
+  steps: row('steps'),
+};
+
+export const Dialect = z.object({
+  ...rows,
+  /** Command that prints the stored settings; empty when they stand in a file. */
+  report: plain,
+  /** Command that keeps the settings; empty when they are written into a settings file. */
+  save: plain,
+  /** How the same values stand in the machine's settings file; an empty row means: as the command. */
+  file: z.object(rows),
+});
+export type Dialect = z.infer<typeof Dialect>;
+
+const NO_FILE = { advance: '', acceleration: '', cornering: '', nudge: '', shaper: '', steps: '' };
+
+/** The four usual sets, chosen by the commands that the machine takes. */
+export const DIALECTS = {
+  A: {
+    advance: 'M900 K{advance}',
+    acceleration: 'M204 P{print} T{travel}',
+    cornering: 'M205 X{x} Y{y}',
+    nudge: 'M290 Z{dz}',
+    shaper: 'M593 F{frequency} D{damping}',
+    steps: 'M92 E{steps}',
+    report: 'M503',
+    save: 'M500',
+    file: NO_FILE,
+  },
+  B: {
+    advance: 'M900 K{advance}',
+    acceleration: 'M204 P{print} T{travel}',
+    cornering: 'M205 J{deviation}',
+    nudge: 'M290 Z{dz}',
+    shaper: 'M593 F{frequency} D{damping}',
+    steps: 'M92 E{steps}',
+    report: 'M503',
+    save: 'M500',
+    file: NO_FILE,
+  },
+  C: {
+    advance: 'M572 D0 S{advance}',
+    acceleration: 'M204 P{print} T{travel}',
+    cornering: 'M566 X{x_mm_min} Y{y_mm_min}',
+    nudge: 'M290 S{dz}',
+    shaper: 'M593 P"zvd" F{frequency} S{damping}',
+    steps: 'M92 E{steps}',
+    report: 'M503',
+    save: '',
+    file: NO_FILE,
+  },
+  D: {
+    advance: 'SET_PRESSURE_ADVANCE ADVANCE={advance}',
+    acceleration: 'SET_VELOCITY_LIMIT ACCEL={print}',
+    cornering: 'SET_VELOCITY_LIMIT SQUARE_CORNER_VELOCITY={square}',
+    nudge: 'SET_GCODE_OFFSET Z_ADJUST={dz} MOVE=1',
+    shaper:
+      'SET_INPUT_SHAPER SHAPER_FREQ_X={frequency} SHAPER_FREQ_Y={frequency} ' +
+      'DAMPING_RATIO_X={damping} DAMPING_RATIO_Y={damping}',
+    steps: '',
+    report: '',
+    save: '',
+    file: {
+      advance: 'pressure_advance: {advance}',
+      acceleration: 'max_accel: {print}',
+      cornering: 'square_corner_velocity: {square}',
+      nudge: '',
+      shaper: 'shaper_freq_x: {frequency}',
+      steps: 'rotation_distance: {rotation}',
+    },
+  },
+} as const satisfies Record<string, Dialect>;
+export type Column = keyof typeof DIALECTS;
+
+/** What each column is called where a person chooses one. */
+export const COLUMN_TITLES: Record<Column, string> = {
+  A: 'A: M900 and per-axis jerk (M205 X Y)',
+  B: 'B: M900 and junction deviation (M205 J)',
+  C: 'C: M572 and jerk in mm/min (M566)',
+  D: 'D: named commands (SET_…)',
+};
+
+/** The line that sets a need, or null when this machine cannot be told or a value is missing. */
+export function settingLine(dialect: Dialect, need: Need, values: Values): string | null {
+  return dialect[need] === '' ? null : fillTemplate(dialect[need], values);
+}
+
+/** A setting that a command changes. */
+export type SettingChange = { need: Need; values: Values };
+
+/** Makes a reader for the setting commands of one dialect. First row that fits wins. */
+export function settingReader(dialect: Dialect): (command: Command) => SettingChange[] {
+  const matchers = NEED_NAMES.flatMap((need) => {
+    const matcher = matcherOf(dialect[need]);
+    return matcher ? [{ need, matcher }] : [];
+  });
+  return (command) =>
+    matchers.flatMap(({ need, matcher }) => {
+      const values = matchCommand(matcher, command);
+      return values ? [{ need, values }] : [];
+    });
+}
+
+/** All words by which some column sets something; a file from elsewhere may use any of them. */
+export function settingOf(dialect: Dialect, line: string): SettingChange[] {
+  const command = parseCommand(line);
+  return command ? settingReader(dialect)(command) : [];
+}

@@ -1,0 +1,78 @@
+/** What stays active after a file: heaters, fan, and every setting that was changed and not put back. */
+
+import type { Bench } from '../bench/bench';
+import type { Limits } from '../bench/machine';
+import { short } from '../numbers';
+import type { Finding } from './audit';
+import { changeAt, type Change, type Trace } from './trace';
+
+/** What each setting is called, and what a machine of this bench had before; null when that is not known. */
+const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => number | null }>> =
+  {
+    fan: { title: 'fan', before: () => 0 },
+    flow: { title: 'flow', before: () => 1 },
+    pace: { title: 'speed factor', before: () => 1 },
+    print: { title: 'printing acceleration', before: (l) => l.printAcceleration },
+    travel: { title: 'travel acceleration', before: (l) => l.travelAcceleration },
+    x: { title: 'jerk in x', before: ({ cornering: c }) => (c.model === 'jerk' ? c.x : null) },
+    y: { title: 'jerk in y', before: ({ cornering: c }) => (c.model === 'jerk' ? c.y : null) },
+    deviation: {
+      title: 'junction deviation',
+      before: ({ cornering: c }) => (c.model === 'junction-deviation' ? c.deviation : null),
+    },
+    square: {
+      title: 'square-corner speed',
+      before: ({ cornering: c }) => (c.model === 'square-corner' ? c.speed : null),
+    },
+    advance: { title: 'pressure advance', before: () => null },
+    frequency: { title: 'input shaper frequency', before: () => null },
+    steps: { title: 'extruder steps', before: () => null },
+    rotation: { title: 'rotation distance', before: () => null },
+    dz: { title: 'live z nudge', before: () => 0 },
+  };
+
+/** Values closer than this share are the same: files carry five decimals at most. */
+const SAME = 1e-4;
+
+export function leftBehind(trace: Trace, { machine }: Bench): Finding[] {
+  const last = new Map<string, ReturnType<typeof changeAt>>();
+  let nudged = 0;
+  for (let i = 0; i < trace.changes.count; i++) {
+    const change = changeAt(trace, i);
+    // A nudge adds up; everything else replaces what was there.
+    if (change.name === 'dz') nudged += change.value;
+    const key = change.name === 'nozzle' ? `nozzle ${change.tool}` : change.name;
+    last.set(key, change.name === 'dz' ? { ...change, value: nudged } : change);
+  }
+  const findings: Finding[] = [];
+  for (const { name, value, line, tool } of last.values()) {
+    if ((name === 'nozzle' || name === 'bed') && value > 0) {
+      const which = name === 'bed' ? 'The bed' : tool > 0 ? `Nozzle ${tool + 1}` : 'The nozzle';
+      findings.push({
+        grade: 'stop',
+        code: `heater-on-${name}-${tool}`,
+        line,
+        count: 1,
+        what: `${which} is left heating at ${short(value)} °C when the file ends.`,
+        mend: `Put ${name === 'bed' ? 'M140 S0' : 'M104 S0'} into the end block.`,
+      });
+    }
+    const base = BASE[name];
+    if (!base) continue;
+    const before = base.before(machine.limits);
+    if (before !== null && Math.abs(value - before) <= SAME * Math.max(1, Math.abs(before)))
+      continue;
+    findings.push({
+      grade: 'warning',
+      code: `not-put-back-${name}`,
+      line,
+      count: 1,
+      what:
+        before === null
+          ? `${base.title} stays at ${short(value, 4)} after the print.`
+          : `${base.title} stays at ${short(value, 4)} after the print; it was ${short(before, 4)}.`,
+      mend: 'Set it back at the end of the file.',
+    });
+  }
+  return findings;
+}

@@ -1,0 +1,67 @@
+/** Guards that several kinds share. */
+
+import { boxOnBed, bedBox, type Box } from '../bench/bed';
+import type { Bed } from '../bench/machine';
+import { short } from '../numbers';
+import { climb, isWhole, MOST_RUNGS, nearestWhole, type Range } from './climb';
+import type { Grade, Warning } from './types';
+
+export const warn = (
+  grade: Grade,
+  code: string,
+  where: string,
+  what: string,
+  mend: string,
+): Warning => ({ grade, code, where, what, mend });
+
+/** Whole steps only: otherwise the two nearest ranges that are, to be taken with one press. */
+export function wholeSteps(range: Range, unit: string): Warning[] {
+  const warnings: Warning[] = [];
+  if (!isWhole(range)) {
+    const [shorter, longer] = nearestWhole(range);
+    const say = ({ from, to }: Range) => `${short(from)} to ${short(to)} ${unit}`;
+    warnings.push({
+      ...warn(
+        'warning',
+        'not-whole',
+        'step',
+        `Steps of ${short(range.step)} do not divide ${say(range)}; the last rung would be ${short(shorter.to)} ${unit}.`,
+        `Whole steps: ${say(shorter)}, or ${say(longer)}.`,
+      ),
+      ranges: [{ to: shorter.to }, { to: longer.to }],
+    });
+  }
+  const count = climb(range).length;
+  if (count > MOST_RUNGS) {
+    warnings.push(
+      warn(
+        'stop',
+        'too-many-rungs',
+        'step',
+        `${count} rungs were asked for; a ladder has at most ${MOST_RUNGS}.`,
+        'Take a larger step or a shorter range.',
+      ),
+    );
+  }
+  return warnings;
+}
+
+/** Everything that is laid must lie on the bed, the rim left free. */
+export function onBed(box: Box, bed: Bed): Warning[] {
+  if (boxOnBed(bed, box)) return [];
+  const size = `${short(box.maxX - box.minX, 1)} × ${short(box.maxY - box.minY, 1)} mm`;
+  const room = bedBox(bed);
+  const shape =
+    bed.shape === 'round'
+      ? `a round bed of ${short(bed.diameter, 0)} mm`
+      : `a bed of ${short(room.maxX - room.minX, 0)} × ${short(room.maxY - room.minY, 0)} mm`;
+  return [
+    warn(
+      'stop',
+      'off-bed',
+      'place',
+      `With skirt and prime line the print takes ${size}; at this place it does not fit ${shape}.`,
+      'Move it toward the middle, or take fewer skirt loops, a narrower brim or a shorter span.',
+    ),
+  ];
+}

@@ -1,0 +1,157 @@
+/** From kind, spec and bench to a file that has passed its own audit. */
+
+import type { Bench } from '../bench/bench';
+import { benchTitle } from '../bench/bench';
+import { audit, type Audit } from '../gcode/audit';
+import { planLines } from '../gcode/plan-lines';
+import { readText } from '../gcode/read';
+import { rungFinder } from '../gcode/rungs';
+import type { Trace } from '../gcode/trace';
+import { writePlan } from '../gcode/write';
+import { planMotion, type Motion } from '../motion/plan-motion';
+import { short } from '../numbers';
+import { fail, ok, parseWith, problem, type Result } from '../result';
+import { plainLine, slug } from '../text';
+import { VERSION } from '../version';
+import { climb } from './climb';
+import type { PlanFile } from './plan-file';
+import { kindOf } from './registry';
+import { SETTINGS } from '../settings';
+import type { LadderKind, Warning } from './types';
+
+export type Made = {
+  text: string;
+  plan: PlanFile;
+  warnings: Warning[];
+  trace: Trace;
+  motion: Motion;
+  audit: Audit;
+};
+
+/** Completes a partial spec with the bench's defaults and checks it. */
+export function specFor(
+  kind: LadderKind,
+  bench: Bench,
+  given: Record<string, unknown>,
+): Result<object> {
+  const known = Object.keys(kind.fields);
+  const strange = Object.keys(given).filter((key) => !known.includes(key));
+  if (strange.length > 0) {
+    return fail(
+      ...strange.map((key) =>
+        problem(key, `A ${kind.id} ladder has no "${key}".`, `It has: ${known.join(', ')}.`),
+      ),
+    );
+  }
+  return parseWith(kind.spec, { ...kind.defaults(bench), ...given }, 'spec');
+}
+
+/** Name of a file: bench, kind, range, step. Plain letters only. */
+export function fileName(kind: LadderKind, spec: object, bench: Bench): string {
+  const range = spec as { from?: number; to?: number; step?: number };
+  const said =
+    range.from === undefined
+      ? ''
+      : `_${short(range.from)}-${short(range.to!)}-by-${short(range.step!)}`;
+  const { machine, nozzle, filament } = bench;
+  const names = [machine.name, String(nozzle.diameter), filament.name].map(slug).filter(Boolean);
+  return `${names.join('-')}_${kind.id}${said}.gcode`;
+}
+
+/**
+ * Makes a ladder. The text is read back, and everything told about it (motion, audit) comes from there.
+ *
+ * @returns problems for a spec that cannot be printed, and for a file that fails its own audit
+ */
+export function makeLadder(
+  kindId: string,
+  given: Record<string, unknown>,
+  bench: Bench,
+): Result<Made> {
+  const found = kindOf(kindId);
+  if (!found.ok) return found;
+  const kind = found.value;
+  const parsed = specFor(kind, bench, given);
+  if (!parsed.ok) return parsed;
+  const spec = parsed.value;
+  const warnings = kind.check(spec, bench);
+  const stops = warnings.filter(({ grade }) => grade === 'stop');
+  if (stops.length > 0) return fail(...stops);
+
+  const plan = kind.plan(spec, bench);
+  const name = plainLine(fileName(kind, spec, bench), 180);
+  const title = `Ash Ladder ${VERSION}: ${kind.title}, ${benchTitle(bench)}`;
+  const written = writePlan(plan, bench, title);
+  if (!written.ok) return written;
+  const file: PlanFile = {
+    format: 'ash-ladder/plan',
+    version: 1,
+    program: VERSION,
+    kind: kind.id,
+    spec: spec as Record<string, unknown>,
+    bench,
+    file: name,
+    layerHeight: plan.layerHeight,
+    height: plan.height,
+    rungs: plan.rungs.map((rung, i) => ({ ...rung, line: written.value.rungLines[i]! })),
+  };
+  const text = [...written.value.lines, ...planLines(file), ''].join('\n');
+
+  const trace = readText(text, bench.machine.dialect);
+  const motion = planMotion(trace, bench.machine);
+  const audited = audit(trace, bench, file.rungs);
+  const faults = audited.findings.filter(({ grade }) => grade === 'stop');
+  if (faults.length > 0) {
+    return fail(
+      ...faults.map(({ what, mend, line }) =>
+        problem(line ? `line ${line} of the file` : 'file', what, mend),
+      ),
+    );
+  }
+  const settle = settling(kind, file, motion, trace);
+  return ok({
+    text,
+    plan: file,
+    warnings: [...warnings, ...settle],
+    trace,
+    motion,
+    audit: audited,
+  });
+}
+
+/** How long a temperature drifts after its change, s: first-order, the usual hot end (domain.md §6). */
+export const SETTLING_S = 25;
+
+/** A rung shorter than twice the settling shows drift more than its value. */
+function settling(kind: LadderKind, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
+  if (kind.setting !== 'nozzle' || plan.rungs.length < 2) return [];
+  const shortest = Math.min(...rungTimes(plan, motion, trace));
+  if (shortest >= 2 * SETTLING_S) return [];
+  return [
+    {
+      grade: 'warning',
+      code: 'settling',
+      where: 'rungHeight',
+      what: `A rung prints in ${Math.round(shortest)} s, and its temperature drifts for about ${SETTLING_S} s of that.`,
+      mend: 'Take taller rungs or a lower speed.',
+    },
+  ];
+}
+
+/** Printing time of every rung, s, from the file's own moves. */
+export function rungTimes(plan: PlanFile, motion: Motion, trace: Trace): number[] {
+  const times = plan.rungs.map(() => 0);
+  const { count, z } = trace.moves;
+  const rungAt = rungFinder(plan.rungs);
+  for (let i = 0; i < count; i++) {
+    const rung = rungAt(z[i]!);
+    if (rung !== -1) times[rung]! += motion.time[i]!;
+  }
+  return times;
+}
+
+/** Values that a spec climbs through, for lists and names. */
+export const valuesOf = (spec: object): number[] =>
+  climb(spec as { from: number; to: number; step: number });
+
+export const unitOf = (kind: LadderKind): string => SETTINGS[kind.setting].unit;

@@ -1,0 +1,17 @@
+/** All kinds, in the order of the route. A new kind is one line here. */
+
+import { fail, ok, problem, type Result } from '../result';
+import { temperature } from './temperature/kind';
+import type { LadderKind } from './types';
+
+/** Specs are checked by each kind's own schema where they enter, so that one list can hold all kinds. */
+const KINDS = [temperature] as unknown as LadderKind[];
+
+export const kinds = (): readonly LadderKind[] => KINDS;
+
+export function kindOf(id: string): Result<LadderKind> {
+  const kind = KINDS.find((one) => one.id === id);
+  if (kind) return ok(kind);
+  const known = KINDS.map((one) => one.id).join(', ');
+  return fail(problem('kind', `There is no ladder kind "${id}".`, `Choose one of: ${known}.`));
+}

@@ -1,0 +1,219 @@
+/**
+ * The form of a temperature ladder, rung by rung the same:
+ *
+ *     ┌──────┬─────────────┬─────┐    deck: a bridge from body to body, solid, on sills that
+ *     │      └┄┄┄┄┄┄┄┄┄┄┄┄┄┘      \   grow out of the bodies just below it
+ *     │ 205    ▯        ▯          >  prow: leans out steeply, comes back gently
+ *     │        ▯        ▯         /   posts: stand free on the deck below, string between them,
+ *     └──────┬─────────────┬─────┘    and have a waist at which they can be snapped
+ *
+ * Bodies and posts are hollow, so a rung cools evenly and costs little. The rear faces are flat, for gloss.
+ * Temperature changes at a rung's first layer and drifts for some seconds; overhang, waist and bridge come
+ * after that.
+ */
+
+import type { Box } from '../../bench/bed';
+import { beadWidthOf } from '../../deposit/conditions';
+import type { Layer } from '../../deposit/layer';
+import { clamp } from '../../numbers';
+import { strokesOf, textWidth } from '../../shape/digits';
+import { rect, union, type Region } from '../../shape/region';
+import type { Spec } from './spec';
+
+export type Dimensions = {
+  layer: number;
+  bead: number;
+  /** Layers in the base plate, in a rung, and in a rung's deck. */
+  baseLayers: number;
+  rungLayers: number;
+  deckLayers: number;
+  /** Left body from x = 0 to `left`; right body from `right` to `end`; depth from y = 0. */
+  left: number;
+  right: number;
+  end: number;
+  depth: number;
+  /** Posts: side, waist, height over the deck below, and their middles in x. */
+  post: { side: number; waist: number; height: number; at: number[] };
+  /** Prow: where it leaves the face and where it comes back (mm over the rung's foot), and how far out. */
+  prow: { from: number; tip: number; reach: number };
+  digits: {
+    stroke: number;
+    bar: number;
+    unitX: number;
+    unitZ: number;
+    foot: number;
+    relief: number;
+  };
+};
+
+const BASE_HEIGHT = 1;
+const DECK_HEIGHT = 0.8;
+const BASE_MARGIN = 3;
+const DEPTH = 12;
+/** The deck leaves the front and rear faces free, so that gloss is judged on an unbroken wall. */
+const DECK_INSET = 2;
+/** The way back of the prow: gentle enough to print well at any temperature. */
+const RETURN_DEG = 35;
+/** Share of a rung at its foot that is kept plain, for the temperature to settle. */
+const SETTLING_SHARE = 0.1;
+/** Posts end under the deck with clear air, so that the bridge hangs free. */
+const POST_SHARE = 0.7;
+/** Layers of sill under a deck, each with one strand more than the one below. */
+const SILL_LAYERS = 3;
+
+const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
+
+export function dimensionsOf(spec: Spec, bore: number): Dimensions {
+  const layer = spec.layerHeight;
+  const bead = Math.max(beadWidthOf(bore), layer);
+  const rungLayers = Math.max(1, Math.round(spec.rungHeight / layer));
+  const rung = rungLayers * layer;
+  const deckLayers = Math.max(2, Math.round(DECK_HEIGHT / layer));
+
+  const stroke = Math.max(1.2, 2.4 * bead);
+  const bar = Math.max(0.8, 3 * layer);
+  const unitX = 1.15 * stroke;
+  const margin = Math.max(0.8, 2 * layer);
+  const tall = Math.min(rung - 2 * margin, Math.max(8, 6 * bar));
+  const left = textWidth('000') * unitX + stroke + 2 * 1.6;
+
+  const side = Math.max(5, 9 * bead);
+  const depth = Math.max(DEPTH, side + 7);
+  const span = spec.span;
+  const right = left + span;
+  const air = (span - 2 * side) / 3;
+  const from = SETTLING_SHARE * rung;
+  const reach =
+    ((rung - from) * tan(RETURN_DEG) * tan(spec.overhangDeg)) /
+    (tan(RETURN_DEG) + tan(spec.overhangDeg));
+  return {
+    layer,
+    bead,
+    baseLayers: Math.max(3, Math.round(BASE_HEIGHT / layer)),
+    rungLayers,
+    deckLayers,
+    left,
+    right,
+    end: right + Math.max(10, 14 * bead),
+    depth,
+    post: {
+      side,
+      waist: Math.max(3, 5 * bead),
+      height: POST_SHARE * (rung - deckLayers * layer),
+      at: [left + air + side / 2, right - air - side / 2],
+    },
+    prow: { from, tip: from + reach / tan(spec.overhangDeg), reach },
+    digits: {
+      stroke,
+      bar,
+      unitX,
+      unitZ: (tall - bar) / 4,
+      foot: (rung - tall) / 2,
+      relief: Math.max(0.5, 0.9 * bead),
+    },
+  };
+}
+
+/** Narrowest span, mm, in which two posts still stand apart far enough to string. */
+export const narrowestSpan = (bore: number): number => {
+  const bead = beadWidthOf(bore);
+  return 2 * Math.max(5, 9 * bead) + 3 * Math.max(2.5, 4 * bead);
+};
+
+/** Footprint of the whole form, mm, before it is placed. */
+export function footprint({ end, depth, prow, digits }: Dimensions): Box {
+  return {
+    minX: -BASE_MARGIN,
+    minY: -Math.max(BASE_MARGIN, digits.relief),
+    maxX: end + Math.max(BASE_MARGIN, prow.reach),
+    maxY: depth + BASE_MARGIN,
+  };
+}
+
+/** All layers from the bed up; `labels[i]` is what rung i shows in digits. */
+export function layersOf(dims: Dimensions, walls: number, labels: readonly string[]): Layer[] {
+  const { layer, baseLayers, rungLayers } = dims;
+  const total = baseLayers + labels.length * rungLayers;
+  const top = (index: number) => Math.round((index + 1) * layer * 1e6) / 1e6;
+  return Array.from({ length: total }, (_, index) => {
+    const common = { index, z: top(index), height: layer };
+    if (index < baseLayers) {
+      const plate = basePlate(dims);
+      return { ...common, rung: null, outline: plate, walls: 2, solid: plate };
+    }
+    const rung = Math.floor((index - baseLayers) / rungLayers);
+    const within = (index - baseLayers) % rungLayers;
+    return { ...common, rung, walls, ...section(dims, walls, within, labels[rung]!) };
+  });
+}
+
+const basePlate = ({ end, depth }: Dimensions): Region =>
+  rect(-BASE_MARGIN, -BASE_MARGIN, end + BASE_MARGIN, depth + BASE_MARGIN);
+
+/** One layer of a rung, `within` layers above its foot. */
+function section(
+  dims: Dimensions,
+  walls: number,
+  within: number,
+  label: string,
+): Pick<Layer, 'outline' | 'solid'> {
+  const { left, right, depth, layer, bead, rungLayers, deckLayers } = dims;
+  const z = (within + 0.5) * layer;
+  const bodies = union(
+    rect(0, 0, left, depth),
+    ...reliefs(dims, label, z),
+    rect(right, 0, dims.end + prowAt(dims, z), depth),
+  );
+  const toDeck = rungLayers - deckLayers - within;
+  if (toDeck <= 0) {
+    const hold = (walls + SILL_LAYERS) * bead;
+    const deck = rect(left - bead, DECK_INSET, right + bead, depth - DECK_INSET);
+    return {
+      outline: union(bodies, deck),
+      solid: rect(left - hold, DECK_INSET, right + hold, depth - DECK_INSET),
+    };
+  }
+  const strands = SILL_LAYERS + 2 - toDeck;
+  const solid = toDeck <= SILL_LAYERS ? sills(dims, walls, strands) : [];
+  return { outline: union(bodies, ...postsAt(dims, z)), solid };
+}
+
+/** Ledges inside the bodies, `strands` beads wide, on which the ends of the deck will lie. */
+function sills({ left, right, depth, bead }: Dimensions, walls: number, strands: number): Region {
+  const wide = (walls + 0.4 + strands - 1) * bead;
+  return union(rect(left - wide, 0, left, depth), rect(right, 0, right + wide, depth));
+}
+
+/** How far the prow stands out at height z over the rung's foot. */
+function prowAt({ prow, layer, rungLayers }: Dimensions, z: number): number {
+  const rung = rungLayers * layer;
+  if (z <= prow.from || z >= rung) return 0;
+  const out = ((z - prow.from) / (prow.tip - prow.from)) * prow.reach;
+  const back = ((rung - z) / (rung - prow.tip)) * prow.reach;
+  return Math.min(out, back);
+}
+
+function postsAt({ post, depth }: Dimensions, z: number): Region[] {
+  if (z > post.height) return [];
+  // From foot to waist and back up at 45°, the waist one millimetre tall or what is left for it.
+  const deep = Math.min((post.side - post.waist) / 2, (post.height - 1) / 3);
+  const middle = post.height / 2;
+  const taken = clamp(deep + 0.5 - Math.abs(z - middle), 0, deep);
+  const half = post.side / 2 - taken;
+  return post.at.map((x) => rect(x - half, depth / 2 - half, x + half, depth / 2 + half));
+}
+
+/** Raised digits on the front of the left body; undersides grow out at 45° so that they do not droop. */
+function reliefs({ left, digits, layer }: Dimensions, label: string, z: number): Region[] {
+  const { stroke, bar, unitX, unitZ, foot, relief } = digits;
+  const start = (left - textWidth(label) * unitX) / 2;
+  return strokesOf(label).flatMap(([x0, y0, x1, y1]) => {
+    const low = foot + Math.min(y0, y1) * unitZ;
+    const high = foot + Math.max(y0, y1) * unitZ + bar;
+    if (z < low || z > high) return [];
+    const out = Math.min(relief, z - low + layer / 2);
+    const a = start + Math.min(x0, x1) * unitX - stroke / 2;
+    const b = start + Math.max(x0, x1) * unitX + stroke / 2;
+    return [rect(a, -out, b, 1)];
+  });
+}

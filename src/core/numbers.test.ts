@@ -1,0 +1,51 @@
+import fc from 'fast-check';
+import { quantile, short, snap, tidy } from './numbers';
+
+test.each([
+  [0.30000000000000004, 0.3],
+  [-0, 0],
+  [202.5, 202.5],
+])('tidy takes the binary dust off %p', (value, wanted) => {
+  expect(Object.is(tidy(value), wanted)).toBe(true);
+});
+
+test('snapping gives a multiple of the resolution, at most half of it away', () => {
+  fc.assert(
+    fc.property(
+      fc.double({ min: -500, max: 500, noNaN: true }),
+      fc.constantFrom(0.005, 0.02, 0.1, 1, 5),
+      (value, resolution) => {
+        const snapped = snap(value, resolution);
+        expect(Math.abs(snapped - value)).toBeLessThanOrEqual(resolution / 2 + 1e-6);
+        expect(Math.abs(snapped / resolution - Math.round(snapped / resolution))).toBeLessThan(
+          1e-6,
+        );
+      },
+    ),
+    { seed: 12 },
+  );
+});
+
+test.each([
+  [1, 3, '1'],
+  [1.5, 3, '1.5'],
+  [-0.0001, 3, '0'],
+  [100, 0, '100'],
+  [0.04, 2, '0.04'],
+])('short(%p, %p) is %p', (value, decimals, wanted) => {
+  expect(short(value, decimals)).toBe(wanted);
+});
+
+test('a short number reads back within half of its last decimal', () => {
+  fc.assert(
+    fc.property(fc.double({ min: -1e4, max: 1e4, noNaN: true }), (value) => {
+      expect(Math.abs(Number(short(value)) - value)).toBeLessThanOrEqual(0.0005 + 1e-9);
+    }),
+    { seed: 13 },
+  );
+});
+
+test('quantiles run from the least to the greatest', () => {
+  expect([0, 0.5, 1].map((share) => quantile([3, 1, 2], share))).toEqual([1, 2, 3]);
+  expect(() => quantile([], 0.5)).toThrow(RangeError);
+});

@@ -1,0 +1,258 @@
+/** From scores to a value: the finding. */
+
+import type { Bench } from '../bench/bench';
+import { climb, type Range } from '../ladders/climb';
+import { CRITERIA, type Criterion } from '../ladders/criteria';
+import type { PlanFile } from '../ladders/plan-file';
+import { SETTINGS, type Setting } from '../settings';
+import type { LadderKind } from '../ladders/types';
+import { quantile, short, snap, tidy } from '../numbers';
+import { seeded } from '../random';
+import { fail, ok, problem, type Result } from '../result';
+import { curveAt, drawMaxima, evidence, weighModels, type Data } from './curve';
+import { beyond, refine } from './refine';
+import { criterionMeans, pool } from './pool';
+import type { Scores, Weights } from './types';
+
+export type Verdict = 'value' | 'no-effect' | 'edge';
+
+export type Finding = {
+  verdict: Verdict;
+  setting: Setting;
+  unit: string;
+  /** Proposed value, snapped to what the machine can take; null unless the verdict is `value`. */
+  value: number | null;
+  /** Central 80 % of where the best may lie; null when there is no effect. */
+  range: [number, number] | null;
+  /** The range is as narrow as the machine's own steps: another ladder would not help. */
+  done: boolean;
+  /** One sentence for a person. */
+  reason: string;
+  /** Log evidence of a curve over a constant. */
+  evidence: number;
+  next: { range: Range; rungs: number; why: string } | null;
+  /** The curve along the axis: pooled score 0..1 with one standard deviation. */
+  curve: { value: number; mean: number; low: number; high: number }[];
+  observations: { value: number; score: number }[];
+};
+
+/** Under this much log evidence the constant explains the scores as well as a curve does. */
+export const LEAST_EVIDENCE = 1.5;
+/** Share of draws in an end cell above which the answer may lie outside. */
+const EDGE_SHARE = 0.5;
+const DRAWS = 2000;
+/** Points of the axis between two rungs. */
+const POINTS_PER_STEP = 10;
+const MOST_POINTS = 120;
+/** Fewest rungs with a score from which a curve can be drawn. */
+export const FEWEST_RUNGS = 3;
+
+/** Weights that a kind starts with. */
+export const defaultWeights = (kind: LadderKind): Weights =>
+  Object.fromEntries(kind.criteria.map(({ name, weight }) => [name, weight]));
+
+/**
+ * Works out the value from all readings of one ladder.
+ *
+ * @param seed of the posterior draws; the same input gives the same finding
+ */
+export function findBest(
+  kind: LadderKind,
+  plan: PlanFile,
+  bench: Bench,
+  readings: readonly Scores[],
+  weights: Weights = defaultWeights(kind),
+  seed = 1,
+): Result<Finding> {
+  const values = plan.rungs.map(({ set }) => set[kind.setting]!);
+  const { observations, noise } = pool(readings, weights, values.length);
+  const scored = new Set(observations.map(({ rung }) => rung));
+  if (scored.size < FEWEST_RUNGS) {
+    return fail(
+      problem(
+        'scores',
+        `${scored.size} of ${values.length} rungs have a score; a curve needs at least ${FEWEST_RUNGS}.`,
+        'Score more rungs, or turn the weight of a scored criterion up.',
+      ),
+    );
+  }
+  const { resolution, unit } = SETTINGS[kind.setting];
+  const axis = axisOf(values);
+  const data: Data = {
+    x: observations.map(({ rung }) => axis.place(values[rung]!)),
+    y: observations.map(({ y }) => y),
+    noise,
+  };
+  const models = weighModels(data);
+  const seen = evidence(data, models);
+  const { mean, deviation } = curveAt(data, axis.at, models);
+  const base = {
+    setting: kind.setting,
+    unit,
+    evidence: tidy(seen),
+    curve: axis.at.map((place, i) => ({
+      value: tidy(axis.value(place)),
+      mean: mean[i]!,
+      low: mean[i]! - deviation[i]!,
+      high: mean[i]! + deviation[i]!,
+    })),
+    observations: observations.map(({ rung, y }) => ({ value: values[rung]!, score: y })),
+  };
+  if (seen < LEAST_EVIDENCE) {
+    const reason = `Every rung looks the same within what an eye can tell. ${kind.otherCause}`;
+    return ok({
+      ...base,
+      verdict: 'no-effect',
+      value: null,
+      range: null,
+      done: false,
+      reason,
+      next: null,
+    });
+  }
+  const drawn = drawMaxima(data, axis.at, models, DRAWS, seeded(seed)).map((i) =>
+    axis.value(axis.at[i]!),
+  );
+  const range: [number, number] = [quantile(drawn, 0.1), quantile(drawn, 0.9)];
+  const bounds = kind.bounds(bench);
+  const edge = edgeOf(drawn, axis);
+  if (edge) {
+    const ahead = beyond(edge.end, edge.direction, axis.step, bounds);
+    return ok({
+      ...base,
+      verdict: 'edge',
+      value: null,
+      range: tidyRange(range, resolution),
+      done: false,
+      reason: edgeReason(kind, edge, ahead !== null),
+      next: ahead && nextOf(plan, ahead, 'The answer may lie outside of what was printed.'),
+    });
+  }
+  const value = snapSafely(quantile(drawn, 0.5), resolution, kind.rule.saferSide);
+  const done = range[1] - range[0] < 2 * resolution;
+  const finer = done ? null : refine(range, resolution, bounds);
+  return ok({
+    ...base,
+    verdict: 'value',
+    value,
+    range: tidyRange(range, resolution),
+    done,
+    reason: valueReason(kind, values, readings, value),
+    next: finer && nextOf(plan, finer, 'A finer ladder around the best.'),
+  });
+}
+
+/** The value axis on 0..1, whichever way the ladder climbs. */
+function axisOf(values: readonly number[]) {
+  const low = Math.min(...values);
+  const high = Math.max(...values);
+  const step = (high - low) / (values.length - 1);
+  const points = Math.min(MOST_POINTS, (values.length - 1) * POINTS_PER_STEP);
+  return {
+    low,
+    high,
+    step: tidy(step),
+    at: Array.from({ length: points + 1 }, (_, i) => i / points),
+    place: (value: number) => (value - low) / (high - low),
+    value: (place: number) => low + place * (high - low),
+  };
+}
+
+type Edge = { end: number; direction: 1 | -1 };
+
+/** The end in whose cell (half a step) the maximum sits more often than not. */
+function edgeOf(
+  drawn: readonly number[],
+  { low, high, step }: ReturnType<typeof axisOf>,
+): Edge | null {
+  const share = (inCell: (value: number) => boolean) => drawn.filter(inCell).length / drawn.length;
+  if (share((value) => value < low + step / 2) > EDGE_SHARE) return { end: low, direction: -1 };
+  if (share((value) => value > high - step / 2) > EDGE_SHARE) return { end: high, direction: 1 };
+  return null;
+}
+
+/** Nearest value that the machine can take; halfway between two, the safer one. */
+export function snapSafely(
+  value: number,
+  resolution: number,
+  saferSide: 'lower' | 'higher',
+): number {
+  const steps = value / resolution;
+  const down = Math.floor(steps);
+  const rest = steps - down;
+  const tie = Math.abs(rest - 0.5) < 1e-6;
+  const up = tie ? saferSide === 'higher' : rest > 0.5;
+  return tidy((up ? down + 1 : down) * resolution);
+}
+
+const tidyRange = ([low, high]: [number, number], resolution: number): [number, number] => [
+  snap(low, resolution),
+  snap(high, resolution),
+];
+
+/** The next ladder climbs the same way as this one. */
+function nextOf(plan: PlanFile, range: Range, why: string): Finding['next'] {
+  const first = plan.rungs[0]!.set;
+  const last = plan.rungs.at(-1)!.set;
+  const key = Object.keys(first)[0] as Setting;
+  const falls = first[key]! > last[key]!;
+  const [low, high] = [Math.min(range.from, range.to), Math.max(range.from, range.to)];
+  const turned = falls ? { ...range, from: high, to: low } : { ...range, from: low, to: high };
+  return { range: turned, rungs: climb(turned).length, why };
+}
+
+function edgeReason(kind: LadderKind, { end, direction }: Edge, open: boolean): string {
+  const { unit, above, below } = SETTINGS[kind.setting];
+  const side = direction > 0 ? above : below;
+  return open
+    ? `The best rung is the last one, ${short(end)} ${unit}: the answer may lie ${side} still.`
+    : `The best rung is the last one, ${short(end)} ${unit}, and this bench does not allow ${side}.`;
+}
+
+/** What gets worse on either side, said with the criterion that drops most there. */
+function valueReason(
+  kind: LadderKind,
+  values: readonly number[],
+  readings: readonly Scores[],
+  best: number,
+): string {
+  const { above, below } = SETTINGS[kind.setting];
+  const means = kind.criteria.map(({ name }) => ({
+    name,
+    list: criterionMeans(readings, name, values.length),
+  }));
+  const near = values.reduce(
+    (a, b, i) => (Math.abs(b - best) < Math.abs(values[a]! - best) ? i : a),
+    0,
+  );
+  const worst = (side: (value: number) => boolean) => {
+    let found: { name: Criterion; drop: number } | null = null;
+    for (const { name, list } of means) {
+      const peak = list[near];
+      if (peak === null || peak === undefined) continue;
+      list.forEach((score, i) => {
+        if (score === null || !side(values[i]!)) return;
+        if (!found || peak - score > found.drop) found = { name, drop: peak - score };
+      });
+    }
+    return found as { name: Criterion; drop: number } | null;
+  };
+  const clause = (word: string, found: { name: Criterion; drop: number } | null) =>
+    found && found.drop >= 1
+      ? `${word}, ${found.name} suffers: ${CRITERIA[found.name].poor}`
+      : null;
+  const clauses = [
+    clause(
+      below,
+      worst((value) => value < best),
+    ),
+    clause(
+      above,
+      worst((value) => value > best),
+    ),
+  ].filter((text) => text !== null);
+  if (clauses.length === 0)
+    return 'The scores are highest here, though no single criterion decides it.';
+  const text = clauses.join('; ');
+  return `${text[0]!.toUpperCase()}${text.slice(1)}.`;
+}

@@ -1,0 +1,54 @@
+/** The next ladder: what would make the value surer, or where to look when the answer lies outside. */
+
+import type { Range } from '../ladders/climb';
+import { snap, tidy } from '../numbers';
+
+const FEWEST = 5;
+const MOST = 9;
+
+/** Hard ends of what may be tried. */
+export type Bounds = { min: number; max: number };
+
+/**
+ * Around a range that holds the answer: one step wider on both sides, in the finest step that keeps it within
+ * nine rungs, and at least five where the bounds allow.
+ */
+export function refine(
+  [low, high]: readonly [number, number],
+  resolution: number,
+  bounds: Bounds,
+): Range | null {
+  for (let n = 1; n < 1000; n++) {
+    const step = tidy(n * resolution);
+    const floor = up(bounds.min, step);
+    const ceiling = down(bounds.max, step);
+    let from = Math.max(floor, down(low - step, step));
+    let to = Math.min(ceiling, up(high + step, step));
+    while (count(from, to, step) < FEWEST && (from > floor || to < ceiling)) {
+      if (to < ceiling) to = tidy(to + step);
+      if (from > floor && count(from, to, step) < FEWEST) from = tidy(from - step);
+    }
+    const rungs = count(from, to, step);
+    if (rungs > MOST) continue;
+    return rungs >= 2 ? { from, to, step } : null;
+  }
+  return null;
+}
+
+/**
+ * Beyond an end: the same step, one rung back over the end, the rest outside.
+ *
+ * @returns null when the bounds leave no new rung
+ */
+export function beyond(end: number, direction: 1 | -1, step: number, bounds: Bounds): Range | null {
+  const back = tidy(end - direction * step);
+  const limit = direction > 0 ? bounds.max : bounds.min;
+  const room = Math.floor(((limit - end) * direction) / step + 1e-9);
+  const outside = Math.min(room, FEWEST - 2);
+  if (outside < 1) return null;
+  return { from: back, to: tidy(end + direction * outside * step), step };
+}
+
+const count = (from: number, to: number, step: number) => Math.round((to - from) / step) + 1;
+const down = (value: number, step: number) => snap(Math.floor(value / step + 1e-9) * step, step);
+const up = (value: number, step: number) => snap(Math.ceil(value / step - 1e-9) * step, step);
