@@ -14,6 +14,9 @@ export type Problem = {
 
 export type Result<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
 
+/** What an act on the server answers: done, or problems in words. */
+export type Answer<T = null> = Result<T>;
+
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
 export const fail = (...problems: Problem[]): Result<never> => ({ ok: false, problems });
 export const problem = (where: string, what: string, mend: string): Problem => ({

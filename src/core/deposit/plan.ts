@@ -20,8 +20,9 @@ export type Plan = {
   steps: Step[];
   /** Everything that is laid, on the bed, mm. */
   box: Box;
-  /** Height of the print, mm. */
+  /** Height of the print, and its width seen from the front, mm. */
   height: number;
+  width: number;
   layerHeight: number;
   /** Values in force before the first rung. */
   start: { nozzle: number };

@@ -93,6 +93,7 @@ export function makeLadder(
     file: name,
     layerHeight: plan.layerHeight,
     height: plan.height,
+    width: plan.width,
     rungs: plan.rungs.map((rung, i) => ({ ...rung, line: written.value.rungLines[i]! })),
   };
   const text = [...written.value.lines, ...planLines(file), ''].join('\n');

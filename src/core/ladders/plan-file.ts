@@ -32,6 +32,8 @@ export const PlanFile = z.object({
   file: z.string().max(200),
   layerHeight: z.number().positive(),
   height: z.number().positive(),
+  /** Width of the print seen from the front, mm. */
+  width: z.number().positive(),
   rungs: z.array(PlanRung).min(1).max(MOST_RUNGS),
 });
 export type PlanFile = z.infer<typeof PlanFile>;

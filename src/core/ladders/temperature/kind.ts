@@ -33,7 +33,7 @@ function placed(spec: Spec, { machine, nozzle }: Bench) {
     maxY: print.maxY + dy,
   };
   const around = growBox(on, surroundReach(surroundOf(spec), dims.bead));
-  return { dims, dx, dy, around, prime: primeLine(around, machine.bed, dims.bead) };
+  return { dims, dx, dy, print, around, prime: primeLine(around, machine.bed, dims.bead) };
 }
 
 const surroundOf = ({ skirtLoops, brim }: Spec) => ({ skirtLoops, brimWidth: brim });
@@ -135,7 +135,7 @@ export const temperature: LadderKind<Spec> = {
   },
 
   plan(spec, bench): Plan {
-    const { dims, dx, dy, around, prime } = placed(spec, bench);
+    const { dims, dx, dy, around, prime, print } = placed(spec, bench);
     if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
     const conditions = conditionsOf(bench, dims.layer, spec.speed);
     const values = climb(spec);
@@ -167,6 +167,7 @@ export const temperature: LadderKind<Spec> = {
       steps: [layerStep!, ...before, ...laid],
       box: growToPrime(around, prime),
       height: layers.at(-1)!.z,
+      width: tidy(print.maxX - print.minX),
       layerHeight: dims.layer,
       start: { nozzle: values[0]! },
     };

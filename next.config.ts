@@ -1,0 +1,13 @@
+import type { NextConfig } from 'next';
+
+const config: NextConfig = {
+  reactStrictMode: true,
+  poweredByHeader: false,
+  devIndicators: false,
+  serverExternalPackages: ['better-sqlite3'],
+  // The folder above may hold other projects; nothing there is ours.
+  turbopack: { root: import.meta.dirname },
+  outputFileTracingRoot: import.meta.dirname,
+};
+
+export default config;

@@ -1,0 +1,87 @@
+/** `npm run shots`: one picture of each main view, made from the demo data, into docs/screenshots. */
+
+import { chromium } from '@playwright/test';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, mkdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { CHROMIUM, ensureBuild, ensureChromium, ensurePackages, ROOT } from './bootstrap.mjs';
+import { CHROMIUM_FLAGS } from './chromium-flags.mjs';
+
+ensurePackages();
+ensureChromium();
+ensureBuild();
+const out = process.env.SHOTS_TO ?? join(ROOT, 'docs/screenshots');
+const only = process.argv.slice(2);
+mkdirSync(out, { recursive: true });
+const data = mkdtempSync(join(tmpdir(), 'ash-shots-'));
+const server = spawn('node', ['scripts/demo.mjs'], {
+  cwd: ROOT,
+  env: { ...process.env, ASH_DATA: data, PORT: '4790' },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const address = await new Promise((resolve) =>
+  server.stdout.on('data', (text) => resolve(/http:\S+/.exec(String(text))?.[0])),
+);
+const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
+const WIDE = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+
+/** Name, path, size, theme, and what is done before the picture. */
+const VIEWS = [
+  ['bench', '/bench/1', WIDE],
+  ['bench-dim', '/bench/2', WIDE, 'workshop'],
+  ['new-bench', '/bench/new', WIDE],
+  ['design', '/ladder/1/design', WIDE, 'ash', drawn],
+  ['design-phone', '/ladder/1/design', PHONE, 'ash', drawn],
+  [
+    'look-through',
+    '/ladder/1/design',
+    WIDE,
+    'ash',
+    async (page) => {
+      await drawn(page);
+      await page.getByRole('button', { name: '205 °C' }).click();
+      await page.getByLabel('Lines of this layer').scrollIntoViewIfNeeded();
+    },
+  ],
+  ['print', '/ladder/1/print', WIDE],
+  ['read', '/ladder/1/read', WIDE],
+  ['read-phone', '/ladder/1/read', PHONE],
+  [
+    'read-phone-criterion',
+    '/ladder/1/read',
+    PHONE,
+    'ash',
+    (page) => page.getByRole('button', { name: 'by criterion' }).click(),
+  ],
+  ['finding', '/ladder/1/finding', WIDE, 'ash', curve],
+  ['finding-dim', '/ladder/1/finding', WIDE, 'workshop', curve],
+  ['sheet', '/ladder/1/sheet', WIDE],
+  ['things', '/things', WIDE],
+  ['machine', '/things/machine/1', WIDE],
+];
+
+async function drawn(page) {
+  await page.locator('canvas').first().waitFor();
+  await page.waitForTimeout(600);
+}
+async function curve(page) {
+  await page.locator('svg path').first().waitFor();
+  await page.waitForTimeout(400);
+}
+
+for (const [name, path, viewport, theme = 'ash', before] of VIEWS) {
+  if (only.length > 0 && !only.includes(name)) continue;
+  const context = await browser.newContext({ viewport, reducedMotion: 'reduce' });
+  await context.addCookies([{ name: 'theme', value: theme, url: address }]);
+  const page = await context.newPage();
+  await page.goto(address + path, { waitUntil: 'networkidle' });
+  if (before) await before(page);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+  await context.close();
+}
+await browser.close();
+server.kill('SIGTERM');
+rmSync(data, { recursive: true, force: true });
+process.exit(0);

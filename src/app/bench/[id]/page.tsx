@@ -1,0 +1,99 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { benchTitle } from '@/core/bench/bench';
+import { kinds } from '@/core/ladders/registry';
+import { nextStop, routeOf } from '@/core/route/route';
+import { SETTINGS } from '@/core/settings';
+import { setUpLadder, putLadderAway, takeBack } from '../../actions/ladders';
+import { underwayOf } from '../../server/underway';
+import { now, store } from '../../server/store';
+import { BenchPicker } from '@/ui/bench/BenchPicker';
+import { RouteLadder } from '@/ui/bench/RouteLadder';
+import { BenchSide } from '@/ui/bench/BenchSide';
+import { History, type HistoryRow } from '@/ui/bench/History';
+import { LadderList } from '@/ui/bench/LadderList';
+import { Header } from '@/ui/common/Header';
+
+type Props = { params: Promise<{ id: string }> };
+
+export const metadata: Metadata = { title: 'Bench' };
+
+export default async function BenchPage({ params }: Props) {
+  const id = Number((await params).id);
+  const { benches, ledger, ladders, places } = store();
+  const stored = Number.isInteger(id) ? benches.get(id) : null;
+  if (!stored) notFound();
+  places.set('bench', String(id));
+  const entries = ledger.current(id);
+  const underway = underwayOf(id);
+  const route = routeOf(
+    stored.bench,
+    entries.map(({ setting, value, base, foundAt }) => ({ setting, value, base, at: foundAt })),
+    underway,
+  );
+  const next = nextStop(route);
+  const nowMs = Date.parse(now());
+  const carried = entries.flatMap(({ setting, value }) => {
+    const kind = kinds().find((one) => one.setting === setting);
+    return kind ? [{ setting, ...kind.carry(value, stored.bench) }] : [];
+  });
+  const history = entries.flatMap(({ setting }): HistoryRow[] =>
+    ledger.history(id, setting).map((entry) => ({
+      id: entry.id,
+      title: SETTINGS[setting].title,
+      unit: SETTINGS[setting].unit,
+      value: entry.value,
+      low: entry.low,
+      high: entry.high,
+      foundAt: entry.foundAt,
+      current: entry.replacedAt === null,
+      ladderId: entry.ladderId,
+    })),
+  );
+  const listed = ladders.ofBench(id).map((ladder) => {
+    const kind = kinds().find((one) => one.id === ladder.kind);
+    const { from, to, step } = ladder.spec;
+    return {
+      id: ladder.id,
+      title: kind?.title ?? ladder.kind,
+      range: `${from} to ${to} ${kind ? SETTINGS[kind.setting].unit : ''} by ${step}`,
+      at: ladder.createdAt,
+      state: underway.find((one) => one.ladder === ladder.id)?.state ?? 'designed',
+    };
+  });
+  return (
+    <>
+      <Header
+        title="Ash Ladder"
+        sub={
+          <BenchPicker
+            chosen={id}
+            benches={benches.all().map((one) => ({ id: one.id, title: benchTitle(one.bench) }))}
+          />
+        }
+        ways={[
+          { href: `/bench/${id}`, label: 'Bench', here: true },
+          { href: '/things', label: 'Spools and machines' },
+        ]}
+      />
+      <main className="grid gap-x-10 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,2fr)_minmax(19rem,1fr)] lg:px-7">
+        <div>
+          <h1 className="sr-only">{benchTitle(stored.bench)}</h1>
+          <RouteLadder route={route} nowMs={nowMs} chosen={next?.kind ?? null} />
+          <LadderList ladders={listed} nowMs={nowMs} putAway={putLadderAway} />
+          <History rows={history} nowMs={nowMs} takeBack={takeBack} />
+        </div>
+        <BenchSide
+          next={next}
+          kinds={kinds().map(({ id: kind, title, reason }) => ({
+            kind,
+            title,
+            reason: reason(stored.bench),
+          }))}
+          carried={carried}
+          setUp={setUpLadder.bind(null, id)}
+        />
+      </main>
+    </>
+  );
+}

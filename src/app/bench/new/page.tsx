@@ -1,0 +1,24 @@
+import { makeBench } from '../../actions/things';
+import { store } from '../../server/store';
+import { NewBench } from '@/ui/bench/NewBench';
+import { Header } from '@/ui/common/Header';
+
+export const metadata = { title: 'New bench' };
+
+export default function NewBenchPage() {
+  const { machines, filaments } = store();
+  return (
+    <>
+      <Header
+        title="Ash Ladder"
+        titleHref="/"
+        ways={[{ href: '/things', label: 'Spools and machines' }]}
+      />
+      <NewBench
+        machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
+        filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
+        make={makeBench}
+      />
+    </>
+  );
+}

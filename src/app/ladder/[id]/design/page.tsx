@@ -1,0 +1,24 @@
+import { keepSpec, makeFile } from '../../../actions/ladders';
+import { LadderHeader } from '../../../server/ladder-header';
+import { ladderView } from '../../../server/ladder';
+import { DesignScreen } from '@/ui/design/DesignScreen';
+
+export const metadata = { title: 'Design' };
+
+export default async function DesignPage({ params }: { params: Promise<{ id: string }> }) {
+  const view = ladderView((await params).id);
+  const { ladder, kind, bench } = view;
+  return (
+    <>
+      <LadderHeader view={view} here="design" />
+      <DesignScreen
+        kind={{ id: kind.id, sentence: kind.sentence, fields: kind.fields, setting: kind.setting }}
+        reason={kind.reason(bench.bench)}
+        bench={bench.bench}
+        spec={{ ...(kind.defaults(bench.bench) as Record<string, number>), ...ladder.spec }}
+        keep={keepSpec.bind(null, ladder.id)}
+        make={makeFile.bind(null, ladder.id)}
+      />
+    </>
+  );
+}

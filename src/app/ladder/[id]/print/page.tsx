@@ -1,0 +1,91 @@
+import Link from 'next/link';
+import { redirect } from 'next/navigation';
+import { audit } from '@/core/gcode/audit';
+import { readText } from '@/core/gcode/read';
+import { planMotion } from '@/core/motion/plan-motion';
+import { timesOf } from '@/core/motion/times';
+import { short } from '@/core/numbers';
+import { SETTINGS } from '@/core/settings';
+import { itIsPrinted } from '../../../actions/ladders';
+import { LadderHeader } from '../../../server/ladder-header';
+import { copiesOf, ladderView } from '../../../server/ladder';
+import { store } from '../../../server/store';
+import { ActButton } from '@/ui/common/ActButton';
+import { PrintPicture } from '@/ui/common/PrintPicture';
+import { Standing } from '@/ui/common/Standing';
+import { Passport } from '@/ui/print/Passport';
+
+export const metadata = { title: 'Print' };
+
+export default async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
+  const view = ladderView((await params).id);
+  const { ladder, kind, bench } = view;
+  const file = store().files.newestOf(ladder.id);
+  const text = file && store().files.text(file.id);
+  if (!file || !text) redirect(`/ladder/${ladder.id}/design`);
+  const { plan } = file;
+  // What the passport says comes from the kept text, read back, not from what was planned.
+  const trace = readText(text, plan.bench.machine.dialect);
+  const audited = audit(trace, plan.bench, plan.rungs);
+  const times = timesOf(trace, planMotion(trace, plan.bench.machine));
+  const copies = copiesOf(ladder.id).length;
+  const { unit } = SETTINGS[kind.setting];
+  const outOfDate = JSON.stringify(plan.bench) !== JSON.stringify(bench.bench);
+  return (
+    <>
+      <LadderHeader view={view} here="print" />
+      <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,35rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+        <section aria-label="Drawing" className="max-lg:order-2">
+          <Standing
+            height={plan.height}
+            width={plan.width}
+            rungs={plan.rungs}
+            wide="min(22rem, 55vw)"
+            picture={<PrintPicture fileId={file.id} />}
+            row={({ index, set }) => {
+              const seen = audited.rungs.find((row) => row.index === index);
+              return (
+                <div className="flex w-full items-center gap-3 pl-3">
+                  <strong className={plan.rungs.length < 13 ? 'text-xl' : ''}>
+                    {short(set[kind.setting]!)} {unit}
+                  </strong>
+                  <span className="soft ml-auto truncate max-sm:hidden">
+                    {seen?.ok ? `confirmed, line ${seen.line}` : 'not confirmed'}
+                  </span>
+                </div>
+              );
+            }}
+          />
+        </section>
+        <section className="max-w-2xl">
+          <h1>Ready to print</h1>
+          <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
+          <div className="mt-4 flex flex-wrap gap-2">
+            <a className="btn-main" href={`/files/${file.id}`} download={file.name}>
+              Download
+            </a>
+            <ActButton act={itIsPrinted.bind(null, file.id)}>
+              {copies === 0 ? 'It is printed: read it' : 'Printed once more: read it'}
+            </ActButton>
+            <Link className="btn-quiet" href={`/ladder/${ladder.id}/sheet`}>
+              Reading sheet
+            </Link>
+          </div>
+          {outOfDate && (
+            <p className="border-warning mt-4 border-l-4 pl-4">
+              The bench was changed after this file was made. Make the file again in Design, so that
+              it fits.
+            </p>
+          )}
+          <Passport
+            audit={audited}
+            times={times}
+            bench={plan.bench}
+            startBlock={plan.bench.machine.startBlock}
+            endBlock={plan.bench.machine.endBlock}
+          />
+        </section>
+      </main>
+    </>
+  );
+}

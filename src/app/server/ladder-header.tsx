@@ -1,0 +1,39 @@
+/** The header of the four screens of a ladder. */
+
+import Link from 'next/link';
+import { benchTitle } from '@/core/bench/bench';
+import { Header } from '@/ui/common/Header';
+import { copiesOf, type LadderView } from './ladder';
+import { store } from './store';
+
+type Screen = 'design' | 'print' | 'read' | 'finding';
+const LABELS: Record<Screen, string> = {
+  design: 'Design',
+  print: 'Print',
+  read: 'Read',
+  finding: 'Finding',
+};
+
+export function LadderHeader({ view, here }: { view: LadderView; here: Screen }) {
+  const { ladder, kind, bench } = view;
+  const made = store().files.newestOf(ladder.id) !== null;
+  const printed = copiesOf(ladder.id).length > 0;
+  const open = { design: true, print: made, read: printed, finding: printed };
+  return (
+    <Header
+      title={kind.title}
+      sub={
+        <Link href={`/bench/${bench.id}`} className="hover:underline">
+          <span aria-hidden>‹ </span>
+          {benchTitle(bench.bench)}
+        </Link>
+      }
+      ways={(Object.keys(LABELS) as Screen[]).map((screen) => ({
+        href: `/ladder/${ladder.id}/${screen}`,
+        label: LABELS[screen],
+        here: screen === here,
+        open: open[screen],
+      }))}
+    />
+  );
+}

@@ -1,0 +1,61 @@
+/** A ladder with everything that its four screens need. */
+
+import 'server-only';
+import { notFound } from 'next/navigation';
+import { kindOf } from '@/core/ladders/registry';
+import type { LadderKind } from '@/core/ladders/types';
+import type { PlanFile } from '@/core/ladders/plan-file';
+import type { Scores } from '@/core/reading/types';
+import type { StoredBench } from '@/store/benches';
+import type { Ladder, Print } from '@/store/ladders';
+import type { ReadingRow } from '@/store/readings';
+import { store } from './store';
+
+export type LadderView = { ladder: Ladder; kind: LadderKind; bench: StoredBench };
+
+/** Ends in "not found" for an id that is none, or a kind that this version does not know. */
+export function ladderView(idText: string): LadderView {
+  const id = Number(idText);
+  const ladder = Number.isInteger(id) ? store().ladders.get(id) : null;
+  const kind = ladder && kindOf(ladder.kind);
+  const bench = ladder && store().benches.get(ladder.benchId);
+  if (!ladder || !bench || !kind?.ok) notFound();
+  return { ladder, kind: kind.value, bench };
+}
+
+export type PrintedCopy = {
+  print: Print;
+  plan: PlanFile;
+  readings: { row: ReadingRow; scores: Scores; answered: number }[];
+};
+
+/** Printed copies of a ladder with their readings, oldest first. */
+export function copiesOf(ladderId: number): PrintedCopy[] {
+  const { prints, files, readings } = store();
+  return prints.ofLadder(ladderId).flatMap((print) => {
+    const file = files.get(print.fileId);
+    if (!file) return [];
+    const rungs = file.plan.rungs.length;
+    return [
+      {
+        print,
+        plan: file.plan,
+        readings: readings.ofPrint(print.id).map((row) => ({
+          row,
+          scores: readings.scores(row.id, rungs),
+          answered: new Set(
+            readings.answered(row.id).map(({ rung, criterion }) => `${rung} ${criterion}`),
+          ).size,
+        })),
+      },
+    ];
+  });
+}
+
+/** Copies that can be pooled with the newest: the same values on the same rungs. */
+export function poolable(copies: readonly PrintedCopy[]): PrintedCopy[] {
+  const newest = copies.at(-1);
+  if (!newest) return [];
+  const signature = ({ plan }: PrintedCopy) => JSON.stringify(plan.rungs.map(({ set }) => set));
+  return copies.filter((copy) => signature(copy) === signature(newest));
+}

@@ -1,0 +1,43 @@
+/** The one open database of this process. */
+
+import 'server-only';
+import { join } from 'node:path';
+import { problemLine } from '@/core/result';
+import { benches } from '@/store/benches';
+import { files, ladders, prints } from '@/store/ladders';
+import { ledger } from '@/store/ledger';
+import { migrationsIn, openStore } from '@/store/open';
+import { places } from '@/store/places';
+import { readings } from '@/store/readings';
+import { filaments, machines } from '@/store/things';
+
+const MIGRATIONS = join(process.cwd(), 'src/store/migrations');
+
+function makeStore() {
+  const folder = process.env.ASH_DATA ?? './data';
+  const opened = openStore(join(folder, 'ash.sqlite'), migrationsIn(MIGRATIONS));
+  if (!opened.ok) throw new Error(opened.problems.map(problemLine).join(' '));
+  const db = opened.value;
+  return {
+    db,
+    machines: machines(db),
+    filaments: filaments(db),
+    benches: benches(db),
+    ladders: ladders(db),
+    files: files(db),
+    prints: prints(db),
+    readings: readings(db),
+    ledger: ledger(db),
+    places: places(db),
+  };
+}
+
+export type Store = ReturnType<typeof makeStore>;
+
+// Kept on the global object: route handlers and pages are bundled apart but share one process.
+const shared = globalThis as { ashStore?: Store };
+
+export const store = (): Store => (shared.ashStore ??= makeStore());
+
+/** Now, as the store keeps it. */
+export const now = (): string => new Date().toISOString();

@@ -1,0 +1,30 @@
+import { notFound } from 'next/navigation';
+import { filamentOf } from '@/core/bench/presets';
+import { saveFilament } from '../../../actions/things';
+import { store } from '../../../server/store';
+import { Header } from '@/ui/common/Header';
+import { FilamentForm } from '@/ui/things/FilamentForm';
+
+export const metadata = { title: 'Filament' };
+
+export default async function FilamentPage({ params }: { params: Promise<{ id: string }> }) {
+  const { id } = await params;
+  const stored = id === 'new' ? null : store().filaments.get(Number(id) || 0);
+  if (id !== 'new' && !stored) notFound();
+  return (
+    <>
+      <Header
+        title="Ash Ladder"
+        titleHref="/"
+        ways={[
+          { href: '/', label: 'Bench' },
+          { href: '/things', label: 'Spools and machines', here: true },
+        ]}
+      />
+      <FilamentForm
+        filament={stored?.body ?? filamentOf('', 'PLA')}
+        save={saveFilament.bind(null, stored?.id ?? null)}
+      />
+    </>
+  );
+}

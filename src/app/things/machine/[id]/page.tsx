@@ -1,0 +1,34 @@
+import { notFound } from 'next/navigation';
+import { MACHINES, type MachinePreset } from '@/core/bench/presets';
+import { saveMachine } from '../../../actions/things';
+import { store } from '../../../server/store';
+import { Header } from '@/ui/common/Header';
+import { MachineForm } from '@/ui/things/MachineForm';
+
+export const metadata = { title: 'Machine' };
+
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ from?: string }> };
+
+export default async function MachinePage({ params, searchParams }: Props) {
+  const { id } = await params;
+  const { from } = await searchParams;
+  const preset = MACHINES[(from ?? 'heron') as MachinePreset] ?? MACHINES.heron;
+  const stored = id === 'new' ? null : store().machines.get(Number(id) || 0);
+  if (id !== 'new' && !stored) notFound();
+  return (
+    <>
+      <Header
+        title="Ash Ladder"
+        titleHref="/"
+        ways={[
+          { href: '/', label: 'Bench' },
+          { href: '/things', label: 'Spools and machines', here: true },
+        ]}
+      />
+      <MachineForm
+        machine={stored?.body ?? { ...structuredClone(preset), name: '' }}
+        save={saveMachine.bind(null, stored?.id ?? null)}
+      />
+    </>
+  );
+}

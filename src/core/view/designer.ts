@@ -1,0 +1,90 @@
+/** What the designer shows of a ladder, and a look into any layer of the last one. */
+
+import type { Bench } from '../bench/bench';
+import { makeLadder, rungTimes, SETTLING_S, type Made } from '../ladders/make';
+import { kindOf } from '../ladders/registry';
+import type { PlanRung } from '../ladders/plan-file';
+import type { Warning } from '../ladders/types';
+import { reachOf } from '../motion/reach';
+import { timesOf, type Times } from '../motion/times';
+import type { Problem } from '../result';
+import { layersIn, layerView, type LayerView } from './layer-view';
+import { ladderPicture, type Picture } from './ladder-picture';
+
+export type DesignView = {
+  ok: true;
+  warnings: Warning[];
+  rungs: (PlanRung & { command: string; settles: number })[];
+  height: number;
+  layerHeight: number;
+  layers: number;
+  times: Times;
+  grams: number;
+  /** Filament, mm. */
+  filament: number;
+  /** Share of the walls' length at the speed asked for, and the speed that most of it runs at, mm/s. */
+  reach: { share: number; speed: number };
+  file: string;
+  picture: Picture;
+};
+export type DesignProblems = { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
+
+export class Designer {
+  private made: Made | null = null;
+  private layers: ReturnType<typeof layersIn> = [];
+  private lines: string[] = [];
+
+  /** Makes a ladder as it would be handed out; a ladder that cannot be made keeps the last one for looking. */
+  design(
+    kindId: string,
+    spec: Record<string, number>,
+    bench: Bench,
+    pxPerMm: number,
+  ): DesignView | DesignProblems {
+    const made = makeLadder(kindId, spec, bench);
+    if (!made.ok)
+      return { ok: false, problems: made.problems, warnings: softWarnings(kindId, spec, bench) };
+    this.made = made.value;
+    const { plan, trace, motion, audit, text, warnings } = made.value;
+    this.lines = text.split('\n');
+    this.layers = layersIn(trace);
+    const speed = typeof spec.speed === 'number' ? spec.speed : bench.machine.speeds.print;
+    const seconds = rungTimes(plan, motion, trace);
+    return {
+      ok: true,
+      warnings,
+      rungs: plan.rungs.map((rung, i) => ({
+        ...rung,
+        command: this.lines[rung.line - 1]!,
+        settles: settledAfter(rung, seconds[i]!),
+      })),
+      height: plan.height,
+      layerHeight: plan.layerHeight,
+      layers: this.layers.length,
+      times: timesOf(trace, motion),
+      grams: audit.grams,
+      filament: audit.filament,
+      reach: reachOf(trace, motion, plan.rungs, speed),
+      file: plan.file,
+      picture: ladderPicture(trace, plan, pxPerMm),
+    };
+  }
+
+  /** Strokes and lines of one layer of the last ladder, or null when there is none. */
+  layer(index: number): LayerView | null {
+    const layer = this.layers[index];
+    return this.made && layer ? layerView(this.made.trace, layer, this.lines) : null;
+  }
+}
+
+/** Height of a rung, mm, that prints while its temperature still drifts. */
+const settledAfter = ({ z }: PlanRung, seconds: number): number =>
+  (z.to - z.from) * Math.min(1, SETTLING_S / Math.max(seconds, SETTLING_S));
+
+/** Warnings that can be said although the ladder cannot be made, so that offered ranges stay in reach. */
+function softWarnings(kindId: string, spec: Record<string, number>, bench: Bench): Warning[] {
+  const kind = kindOf(kindId);
+  const parsed = kind.ok ? kind.value.spec.safeParse(spec) : null;
+  if (!kind.ok || !parsed?.success) return [];
+  return kind.value.check(parsed.data, bench).filter(({ grade }) => grade !== 'stop');
+}

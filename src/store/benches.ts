@@ -1,0 +1,52 @@
+/** Benches: which machine, nozzle and filament belong together. */
+
+import { z } from 'zod';
+import { joinBench, type Bench } from '../core/bench/bench';
+import type { Db } from './open';
+import { filaments, machines } from './things';
+
+const Row = z.object({
+  id: z.number(),
+  machineId: z.number(),
+  bore: z.number(),
+  filamentId: z.number(),
+  createdAt: z.string(),
+});
+type Row = z.infer<typeof Row>;
+
+export type StoredBench = Row & { bench: Bench };
+
+const COLUMNS = `id, machine_id as machineId, bore, filament_id as filamentId, created_at as createdAt`;
+
+export function benches(db: Db) {
+  const insert = db.prepare(
+    `insert into bench (machine_id, bore, filament_id, created_at) values (?, ?, ?, ?)
+     on conflict (machine_id, bore, filament_id) do update set deleted_at = null
+     returning id`,
+  );
+  const one = db.prepare(`select ${COLUMNS} from bench where id = ?`);
+  const all = db.prepare(`select ${COLUMNS} from bench where deleted_at is null order by id`);
+  const mark = db.prepare(`update bench set deleted_at = ? where id = ?`);
+  const [ofMachine, ofFilament] = [machines(db), filaments(db)];
+
+  const join = (raw: unknown): StoredBench => {
+    const row = Row.parse(raw);
+    const machine = ofMachine.get(row.machineId);
+    const filament = ofFilament.get(row.filamentId);
+    if (!machine || !filament) throw new Error(`bench ${row.id} has lost its machine or filament`);
+    return { ...row, bench: joinBench(machine.body, { diameter: row.bore }, filament.body) };
+  };
+
+  return {
+    /** Joins the three; the same three are the same bench. @returns its id */
+    join: (machineId: number, bore: number, filamentId: number, at: string): number =>
+      z.object({ id: z.number() }).parse(insert.get(machineId, bore, filamentId, at)).id,
+    get(id: number): StoredBench | null {
+      const row = one.get(id);
+      return row === undefined ? null : join(row);
+    },
+    all: (): StoredBench[] => all.all().map(join),
+    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
+    restore: (id: number): boolean => mark.run(null, id).changes === 1,
+  };
+}

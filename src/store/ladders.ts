@@ -1,0 +1,149 @@
+/** Ladders of a bench, the files made of them, and their printed copies. */
+
+import { createHash } from 'node:crypto';
+import { deflateSync, inflateSync } from 'node:zlib';
+import { z } from 'zod';
+import { PlanFile } from '../core/ladders/plan-file';
+import { Weights } from '../core/reading/types';
+import type { Db } from './open';
+
+const Ladder = z.object({
+  id: z.number(),
+  benchId: z.number(),
+  kind: z.string(),
+  spec: z.record(z.string(), z.number()),
+  weights: Weights,
+  createdAt: z.string(),
+});
+export type Ladder = z.infer<typeof Ladder>;
+
+const File = z.object({
+  id: z.number(),
+  ladderId: z.number(),
+  name: z.string(),
+  plan: PlanFile,
+  sha256: z.string(),
+  bytes: z.number(),
+  program: z.string(),
+  madeAt: z.string(),
+});
+export type StoredFile = z.infer<typeof File>;
+
+const Print = z.object({ id: z.number(), fileId: z.number(), printedAt: z.string() });
+export type Print = z.infer<typeof Print>;
+
+const LADDER = `id, bench_id as benchId, kind, spec, weights, created_at as createdAt`;
+const FILE = `id, ladder_id as ladderId, name, plan, sha256, bytes, program, made_at as madeAt`;
+const PRINT = `print.id as id, file_id as fileId, printed_at as printedAt`;
+
+/** Parses a row whose named columns hold JSON. */
+function unpack<T>(schema: z.ZodType<T>, row: unknown, json: readonly string[]): T {
+  const open = { ...(row as Record<string, unknown>) };
+  for (const name of json) open[name] = JSON.parse(open[name] as string);
+  return schema.parse(open);
+}
+
+export function ladders(db: Db) {
+  const insert = db.prepare(
+    `insert into ladder (bench_id, kind, spec, weights, created_at) values (?, ?, ?, ?, ?)`,
+  );
+  const setSpec = db.prepare(`update ladder set spec = ? where id = ?`);
+  const setWeights = db.prepare(`update ladder set weights = ? where id = ?`);
+  const one = db.prepare(`select ${LADDER} from ladder where id = ?`);
+  const ofBench = db.prepare(
+    `select ${LADDER} from ladder where bench_id = ? and deleted_at is null order by id desc`,
+  );
+  const mark = db.prepare(`update ladder set deleted_at = ? where id = ?`);
+  const read = (row: unknown) => unpack(Ladder, row, ['spec', 'weights']);
+  return {
+    add: (ladder: Omit<Ladder, 'id'>): number =>
+      Number(
+        insert.run(
+          ladder.benchId,
+          ladder.kind,
+          JSON.stringify(ladder.spec),
+          JSON.stringify(ladder.weights),
+          ladder.createdAt,
+        ).lastInsertRowid,
+      ),
+    changeSpec: (id: number, spec: Ladder['spec']): boolean =>
+      setSpec.run(JSON.stringify(spec), id).changes === 1,
+    changeWeights: (id: number, weights: Weights): boolean =>
+      setWeights.run(JSON.stringify(weights), id).changes === 1,
+    get(id: number): Ladder | null {
+      const row = one.get(id);
+      return row === undefined ? null : read(row);
+    },
+    /** Newest first. */
+    ofBench: (benchId: number): Ladder[] => ofBench.all(benchId).map(read),
+    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
+    restore: (id: number): boolean => mark.run(null, id).changes === 1,
+  };
+}
+
+export function files(db: Db) {
+  const insert = db.prepare(
+    `insert into file (ladder_id, name, plan, sha256, bytes, gcode, program, made_at)
+     values (@ladderId, @name, @plan, @sha256, @bytes, @gcode, @program, @madeAt)
+     on conflict (ladder_id, sha256) do update set name = excluded.name
+     returning id`,
+  );
+  const one = db.prepare(`select ${FILE} from file where id = ?`);
+  const newest = db.prepare(
+    `select ${FILE} from file where ladder_id = ? order by id desc limit 1`,
+  );
+  const text = db.prepare(`select gcode from file where id = ?`);
+  const read = (row: unknown) => unpack(File, row, ['plan']);
+  return {
+    /** Keeps a file whole; the same bytes of the same ladder are kept once. @returns its id */
+    keep(ladderId: number, gcode: string, plan: PlanFile, madeAt: string): number {
+      const bytes = Buffer.from(gcode);
+      const row = insert.get({
+        ladderId,
+        name: plan.file,
+        plan: JSON.stringify(plan),
+        sha256: createHash('sha256').update(bytes).digest('hex'),
+        bytes: bytes.length,
+        gcode: deflateSync(bytes),
+        program: plan.program,
+        madeAt,
+      });
+      return z.object({ id: z.number() }).parse(row).id;
+    },
+    get(id: number): StoredFile | null {
+      const row = one.get(id);
+      return row === undefined ? null : read(row);
+    },
+    newestOf(ladderId: number): StoredFile | null {
+      const row = newest.get(ladderId);
+      return row === undefined ? null : read(row);
+    },
+    text(id: number): string | null {
+      const row = text.get(id) as { gcode: Buffer } | undefined;
+      return row === undefined ? null : inflateSync(row.gcode).toString();
+    },
+  };
+}
+
+export function prints(db: Db) {
+  const insert = db.prepare(`insert into print (file_id, printed_at) values (?, ?)`);
+  const one = db.prepare(`select ${PRINT} from print where id = ?`);
+  const ofLadder = db.prepare(
+    `select ${PRINT} from print join file on file.id = print.file_id
+      where file.ladder_id = ? and print.deleted_at is null
+      order by print.id`,
+  );
+  const mark = db.prepare(`update print set deleted_at = ? where id = ?`);
+  return {
+    add: (fileId: number, printedAt: string): number =>
+      Number(insert.run(fileId, printedAt).lastInsertRowid),
+    get(id: number): Print | null {
+      const row = one.get(id);
+      return row === undefined ? null : Print.parse(row);
+    },
+    /** Oldest first. */
+    ofLadder: (ladderId: number): Print[] => ofLadder.all(ladderId).map((row) => Print.parse(row)),
+    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
+    restore: (id: number): boolean => mark.run(null, id).changes === 1,
+  };
+}

@@ -1,0 +1,71 @@
+/** The ledger: a bench's current values, and every value that stood before. */
+
+import { z } from 'zod';
+import { SETTING_NAMES, type Setting } from '../core/settings';
+import { Base } from '../core/route/base';
+import type { Db } from './open';
+
+const Entry = z.object({
+  id: z.number(),
+  benchId: z.number(),
+  setting: z.enum(SETTING_NAMES as [Setting, ...Setting[]]),
+  value: z.number(),
+  /** 80 % range; null for a value entered by hand. */
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  base: Base,
+  ladderId: z.number().nullable(),
+  foundAt: z.string(),
+  replacedAt: z.string().nullable(),
+});
+export type Entry = z.infer<typeof Entry>;
+export type NewEntry = Omit<Entry, 'id' | 'replacedAt'>;
+
+const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladder_id as ladderId,
+  found_at as foundAt, replaced_at as replacedAt`;
+
+export function ledger(db: Db) {
+  const current = db.prepare(
+    `select ${COLUMNS} from ledger where bench_id = ? and replaced_at is null order by setting`,
+  );
+  const history = db.prepare(
+    `select ${COLUMNS} from ledger where bench_id = ? and setting = ? order by id desc`,
+  );
+  const retire = db.prepare(
+    `update ledger set replaced_at = ? where bench_id = ? and setting = ? and replaced_at is null`,
+  );
+  const insert = db.prepare(
+    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, found_at)
+     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @foundAt)`,
+  );
+  const remove = db.prepare(`delete from ledger where id = ? and replaced_at is null`);
+  const revive = db.prepare(
+    `update ledger set replaced_at = null
+      where id = (select max(id) from ledger where bench_id = ? and setting = ?)`,
+  );
+  const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
+  const read = (row: unknown): Entry => {
+    const { base, ...rest } = row as { base: string };
+    return Entry.parse({ ...rest, base: JSON.parse(base) });
+  };
+  return {
+    current: (benchId: number): Entry[] => current.all(benchId).map(read),
+    /** Newest first, the current one too. */
+    history: (benchId: number, setting: Setting): Entry[] =>
+      history.all(benchId, setting).map(read),
+    /** The old value goes into the history, the new one stands. @returns its id */
+    put: db.transaction((entry: NewEntry): number => {
+      retire.run(entry.foundAt, entry.benchId, entry.setting);
+      const row = { ...entry, base: JSON.stringify(entry.base) };
+      return Number(insert.run(row).lastInsertRowid);
+    }),
+    /** Undoes the newest put: the value before it stands again. */
+    takeBack: db.transaction((id: number): boolean => {
+      const row = one.get(id);
+      if (row === undefined || remove.run(id).changes === 0) return false;
+      const { benchId, setting } = read(row);
+      revive.run(benchId, setting);
+      return true;
+    }),
+  };
+}

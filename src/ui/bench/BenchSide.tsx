@@ -1,0 +1,110 @@
+'use client';
+// The one thing to do next, and the ways to carry values to the machine.
+import Link from 'next/link';
+import { useState } from 'react';
+import type { Stop } from '@/core/route/route';
+import { ActButton, type Outcome } from '../common/ActButton';
+
+type Props = {
+  next: Stop | null;
+  kinds: { kind: string; title: string; reason: string }[];
+  carried: { setting: string; lines: string[]; say: string }[];
+  setUp: (kind: string) => Promise<Outcome>;
+};
+
+const GO_ON = {
+  designed: {
+    says: 'is set up and waits to be printed.',
+    label: 'Go on designing',
+    screen: 'design',
+  },
+  printed: { says: 'is printed and waits for its reading.', label: 'Read it', screen: 'read' },
+  reading: { says: 'is half read.', label: 'Go on reading', screen: 'read' },
+  read: {
+    says: 'is read; its value can be put down.',
+    label: 'See the finding',
+    screen: 'finding',
+  },
+} as const;
+
+export function BenchSide({ next, kinds, carried, setUp }: Props) {
+  const [shown, setShown] = useState(false);
+  const about = kinds.find(({ kind }) => kind === next?.kind);
+  const under = next?.underway;
+  return (
+    <aside>
+      <section>
+        <h2>Next</h2>
+        {next && under ? (
+          <>
+            <p className="text-3xl leading-tight font-semibold">{GO_ON[under.state].label}</p>
+            <p className="mt-2 mb-4">
+              A ladder for {next.title.toLowerCase()} {GO_ON[under.state].says}
+            </p>
+            <Link
+              className="btn-main"
+              href={`/ladder/${under.ladder}/${GO_ON[under.state].screen}`}
+            >
+              {GO_ON[under.state].label}
+            </Link>
+          </>
+        ) : next ? (
+          <>
+            <p className="text-3xl leading-tight font-semibold">
+              {next.state === 'stale' ? `${next.title} again` : next.title}
+            </p>
+            <p className="mt-2 mb-4">
+              {next.state === 'stale' ? `Since it was found, ${next.reasons.join(', ')}. ` : ''}
+              {about?.reason}
+            </p>
+            <ActButton className="btn-main" act={() => setUp(next.kind)}>
+              Set up this ladder
+            </ActButton>
+          </>
+        ) : (
+          <>
+            <p className="text-3xl leading-tight font-semibold">Every rung stands</p>
+            <p className="mt-2">
+              Print. When spool, nozzle or machine change, this page says what to find again.
+            </p>
+          </>
+        )}
+      </section>
+
+      <section className="rule-above">
+        <h2>Another ladder</h2>
+        <div className="flex flex-wrap gap-2">
+          {kinds.map(({ kind, title }) => (
+            <ActButton key={kind} act={() => setUp(kind)}>
+              New {title.toLowerCase()} ladder
+            </ActButton>
+          ))}
+        </div>
+      </section>
+
+      <section className="rule-above">
+        <h2>Carry to the machine</h2>
+        {carried.length === 0 ? (
+          <p className="soft">
+            Values that you find appear here, with the line or setting that carries them over.
+          </p>
+        ) : shown ? (
+          carried.map(({ setting, lines, say }) => (
+            <div key={setting} className="mb-3">
+              {lines.map((line) => (
+                <code key={line} className="bg-base-200 block rounded px-2 py-1 font-mono">
+                  {line}
+                </code>
+              ))}
+              <p className="soft mt-1">{say}</p>
+            </div>
+          ))
+        ) : (
+          <button type="button" className="btn-quiet" onClick={() => setShown(true)}>
+            Show the lines
+          </button>
+        )}
+      </section>
+    </aside>
+  );
+}

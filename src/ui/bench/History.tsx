@@ -1,0 +1,73 @@
+'use client';
+// Every value that stood on this bench, newest first; the newest can be taken back.
+import Link from 'next/link';
+import { short } from '@/core/numbers';
+import { ActButton, type Outcome } from '../common/ActButton';
+import { age } from '../common/format';
+
+export type HistoryRow = {
+  id: number;
+  title: string;
+  unit: string;
+  value: number;
+  low: number | null;
+  high: number | null;
+  foundAt: string;
+  current: boolean;
+  ladderId: number | null;
+};
+
+type Props = {
+  rows: readonly HistoryRow[];
+  nowMs: number;
+  takeBack: (id: number) => Promise<Outcome>;
+};
+
+export function History({ rows, nowMs, takeBack }: Props) {
+  if (rows.length === 0) return null;
+  return (
+    <section className="rule-above">
+      <h2>Values and their history</h2>
+      <table className="table-sm table">
+        <thead>
+          <tr>
+            <th>Value</th>
+            <th>Setting</th>
+            <th>Most likely between</th>
+            <th>Found</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ id, title, unit, value, low, high, foundAt, current, ladderId }) => (
+            <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
+              <td>
+                {short(value)} {unit}
+              </td>
+              <td>{title}</td>
+              <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
+              <td>
+                {ladderId ? (
+                  <Link className="underline" href={`/ladder/${ladderId}/finding`}>
+                    {age(foundAt, nowMs)}
+                  </Link>
+                ) : (
+                  age(foundAt, nowMs)
+                )}
+              </td>
+              <td className="text-right">
+                {current ? (
+                  <ActButton className="btn btn-ghost btn-sm font-normal" act={() => takeBack(id)}>
+                    Take back
+                  </ActButton>
+                ) : (
+                  'before'
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

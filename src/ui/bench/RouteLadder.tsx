@@ -1,0 +1,79 @@
+// The route as a ladder of its own: foot first, so it is drawn from the top down in reverse.
+import type { Stop } from '@/core/route/route';
+import { SETTINGS } from '@/core/settings';
+import { age, withUnit } from '../common/format';
+
+type Props = { route: readonly Stop[]; nowMs: number; chosen: string | null };
+
+const ROW = 84;
+const WORDS = {
+  designed: 'set up',
+  printed: 'waits for its reading',
+  reading: 'half read',
+  read: 'read',
+};
+
+export function RouteLadder({ route, nowMs, chosen }: Props) {
+  const rows = [...route].reverse();
+  const height = rows.length * ROW;
+  return (
+    <div className="relative" style={{ minHeight: height }}>
+      <svg
+        className="absolute top-0 left-0"
+        width={124}
+        height={height}
+        aria-hidden
+        role="presentation"
+      >
+        <rect x={14} width={10} height={height} rx={3} className="fill-secondary" />
+        <rect x={100} width={10} height={height} rx={3} className="fill-secondary" />
+        {rows.map(({ kind, state }, i) => (
+          <rect
+            key={kind}
+            x={8}
+            y={ROW * (i + 0.5) - 7}
+            width={108}
+            height={14}
+            rx={7}
+            strokeWidth={state === 'fresh' ? 0 : 2.5}
+            strokeDasharray={state === 'open' ? '6 5' : undefined}
+            className={
+              state === 'fresh'
+                ? 'fill-secondary brightness-90'
+                : state === 'stale'
+                  ? 'fill-base-100 stroke-primary'
+                  : 'fill-base-100 stroke-secondary'
+            }
+          />
+        ))}
+      </svg>
+      <ol className="pl-36" aria-label="Route, last first">
+        {rows.map(({ kind, title, state, standing, reasons, underway, setting }, i) => (
+          <li
+            key={kind}
+            aria-current={kind === chosen ? 'step' : undefined}
+            className={`border-base-300 grid grid-cols-[minmax(7rem,11rem)_1fr] items-center gap-x-4 ${i > 0 ? 'border-t' : ''}`}
+            style={{ height: ROW }}
+          >
+            <span className={`text-lg ${state === 'fresh' ? '' : 'font-semibold'}`}>{title}</span>
+            <span className="flex flex-wrap items-baseline gap-x-4">
+              {standing ? (
+                <>
+                  <strong className="text-2xl">
+                    {withUnit(standing.value, SETTINGS[setting].unit, SETTINGS[setting].decimals)}
+                  </strong>
+                  <span className="soft">
+                    {state === 'stale' ? `stale: ${reasons.join(', ')}` : age(standing.at, nowMs)}
+                  </span>
+                </>
+              ) : (
+                <span className="soft">open</span>
+              )}
+              {underway && <span className="soft">· a ladder {WORDS[underway.state]}</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}

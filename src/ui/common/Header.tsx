@@ -1,0 +1,49 @@
+// The line at the top: what this is, on which bench, and the ways on.
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { ThemeButton } from './ThemeButton';
+
+export type Way = { href: string; label: string; here?: boolean; open?: boolean };
+
+type Props = { title: string; titleHref?: string; sub?: ReactNode; ways: readonly Way[] };
+
+export function Header({ title, titleHref, sub, ways }: Props) {
+  return (
+    <header className="border-base-300 no-print mx-4 flex flex-wrap items-center gap-x-5 gap-y-0 border-b pt-2 lg:mx-7 lg:h-16 lg:flex-nowrap lg:pt-0">
+      <p className="text-lg font-semibold whitespace-nowrap">
+        {titleHref ? <Link href={titleHref}>{title}</Link> : title}
+      </p>
+      <div className="text-neutral min-w-0 flex-1 truncate max-lg:order-last max-lg:basis-full max-lg:text-sm">
+        {sub}
+      </div>
+      <nav
+        className="flex items-stretch gap-1 self-stretch max-sm:w-full max-sm:order-last"
+        aria-label="Main"
+      >
+        {ways.map(({ href, label, here, open = true }) =>
+          open ? (
+            <Link
+              key={href}
+              href={href}
+              aria-current={here ? 'page' : undefined}
+              className={`flex min-h-11 items-center border-b-[3px] px-3 max-sm:flex-1 max-sm:justify-center ${
+                here ? 'border-primary' : 'text-neutral hover:text-base-content border-transparent'
+              }`}
+            >
+              {label}
+            </Link>
+          ) : (
+            <span
+              key={href}
+              aria-disabled
+              className="text-neutral flex min-h-11 items-center px-3 opacity-60 max-sm:flex-1 max-sm:justify-center"
+            >
+              {label}
+            </span>
+          ),
+        )}
+      </nav>
+      <ThemeButton />
+    </header>
+  );
+}

@@ -1,0 +1,83 @@
+// The print as it stands on the bench, with everything else lined up with its rungs. One millimetre of
+// plastic is one `--mm` on the screen, in the drawing and in every column beside it.
+import type { CSSProperties, ReactNode } from 'react';
+
+export type StandingRung = { index: number; z: { from: number; to: number } };
+
+type Props<R extends StandingRung> = {
+  /** Size of the print, mm. */
+  height: number;
+  width: number;
+  rungs: readonly R[];
+  /** The drawing; it is stretched to the scale. */
+  picture: ReactNode;
+  /** What stands beside one rung. */
+  row: (rung: R) => ReactNode;
+  /** Shown across everything at rung height, such as a curve. */
+  over?: ReactNode;
+  /** How tall the drawing may become, and how wide, as CSS lengths. */
+  tall?: string;
+  wide?: string;
+  head?: ReactNode;
+};
+
+/** Ticks along the height, mm: about eight of them. */
+function ticks(height: number): number[] {
+  const step = [1, 2, 5, 10, 20, 50, 100].find((one) => height / one <= 9) ?? 200;
+  return Array.from({ length: Math.floor(height / step) + 1 }, (_, i) => i * step);
+}
+
+const at = (mm: number): string => `calc(${mm} * var(--mm))`;
+
+export function Standing<R extends StandingRung>({
+  height,
+  width,
+  rungs,
+  picture,
+  row,
+  over,
+  tall = 'min(640px, calc(100dvh - 10rem))',
+  wide = '20rem',
+  head,
+}: Props<R>) {
+  const scale = {
+    '--mm': `min(calc(${tall} / ${height}), calc(${wide} / ${width + 2}))`,
+  } as CSSProperties;
+  return (
+    <div style={scale} className="select-none">
+      {head}
+      <div className="relative flex" style={{ height: at(height) }}>
+        <div className="soft relative w-9 shrink-0 text-[13px]" aria-hidden>
+          {ticks(height).map((mm) => (
+            <span
+              key={mm}
+              className="absolute right-2 flex translate-y-1/2 items-center gap-1"
+              style={{ bottom: at(mm) }}
+            >
+              {mm}
+              <i className="bg-neutral inline-block h-px w-2" />
+            </span>
+          ))}
+        </div>
+        <div
+          className="shrink-0 [&>*]:h-full [&>*]:w-full"
+          style={{ width: at(width + 2), height: at(height) }}
+        >
+          {picture}
+        </div>
+        <ol className="relative min-w-0 flex-1" aria-label="Rungs, lowest first">
+          {rungs.map((rung) => (
+            <li
+              key={rung.index}
+              className="border-base-300 absolute inset-x-0 flex items-center overflow-hidden border-t"
+              style={{ bottom: at(rung.z.from), height: at(rung.z.to - rung.z.from) }}
+            >
+              {row(rung)}
+            </li>
+          ))}
+        </ol>
+        {over}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,23 @@
+/** Numbers and times as people say them. */
+
+export function duration(seconds: number): string {
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 100) return `${minutes} min`;
+  return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
+}
+
+const DAY_MS = 86_400_000;
+
+/** How long ago, in the words of a workshop. */
+export function age(iso: string, nowMs: number): string {
+  const days = Math.floor((nowMs - Date.parse(iso)) / DAY_MS);
+  if (days < 1) return 'today';
+  if (days === 1) return 'yesterday';
+  if (days < 14) return `${days} days`;
+  if (days < 60) return `${Math.round(days / 7)} weeks`;
+  return `${Math.round(days / 30)} months`;
+}
+
+export const withUnit = (value: number, unit: string, decimals = 0): string =>
+  `${value.toFixed(decimals)} ${unit}`.trim();

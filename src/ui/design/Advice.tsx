@@ -1,0 +1,57 @@
+// What stands in the way, and what to look at before printing; a mend is one press where there is one.
+import { OctagonX, TriangleAlert } from 'lucide-react';
+import { short } from '@/core/numbers';
+import type { Warning } from '@/core/ladders/types';
+import type { Problem } from '@/core/result';
+
+type Props = {
+  problems: readonly (Problem | Warning)[];
+  warnings: readonly Warning[];
+  onPatch: (patch: Record<string, number>) => void;
+};
+
+export function Advice({ problems, warnings, onPatch }: Props) {
+  return (
+    <ul className="space-y-3" aria-live="polite">
+      {problems.map(({ what, mend }, i) => (
+        <li key={`p${i}`} className="flex gap-3">
+          <OctagonX className="text-error mt-1 shrink-0" size={18} aria-label="Cannot be made" />
+          <p>
+            <b>{what}</b> {mend}
+          </p>
+        </li>
+      ))}
+      {warnings.map(({ code, grade, what, mend, ranges }) => (
+        <li key={code} className="flex gap-3">
+          <TriangleAlert
+            className={`mt-1 shrink-0 ${grade === 'note' ? 'text-neutral' : 'text-warning'}`}
+            size={18}
+            aria-label={grade === 'note' ? 'Note' : 'Look at this'}
+          />
+          <div>
+            <p>
+              {what} <span className="text-neutral">{ranges ? '' : mend}</span>
+            </p>
+            {ranges && (
+              <p className="mt-1 flex flex-wrap gap-2">
+                {ranges.map((patch, i) => (
+                  <button
+                    key={i}
+                    type="button"
+                    className="btn-quiet btn-sm"
+                    onClick={() => onPatch(patch)}
+                  >
+                    End at{' '}
+                    {Object.values(patch)
+                      .map((value) => short(value))
+                      .join(', ')}
+                  </button>
+                ))}
+              </p>
+            )}
+          </div>
+        </li>
+      ))}
+    </ul>
+  );
+}

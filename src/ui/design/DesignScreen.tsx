@@ -1,0 +1,173 @@
+'use client';
+// Few inputs; drawing, figures and warnings answer while typing.
+import { useRef, useState } from 'react';
+import type { Bench } from '@/core/bench/bench';
+import { short } from '@/core/numbers';
+import type { Field } from '@/core/ladders/types';
+import { SETTINGS, type Setting } from '@/core/settings';
+import type { Outcome as ActOutcome } from '../common/ActButton';
+import { ActButton } from '../common/ActButton';
+import { duration } from '../common/format';
+import { RgbaCanvas } from '../common/RgbaCanvas';
+import { Standing } from '../common/Standing';
+import { Advice } from './Advice';
+import { Figures } from './Figures';
+import { LookThrough } from './LookThrough';
+import { NumberInput } from './NumberInput';
+import { Sentence } from './Sentence';
+import { useDesign } from './useDesign';
+import type { DesignView } from '@/core/view/designer';
+
+type Spec = Record<string, number>;
+type Props = {
+  kind: { id: string; sentence: string; fields: Record<string, Field>; setting: Setting };
+  reason: string;
+  bench: Bench;
+  spec: Spec;
+  keep: (spec: Spec) => Promise<ActOutcome>;
+  make: (spec: Spec) => Promise<ActOutcome>;
+};
+
+/** Typing is kept this long after the last key, ms. */
+const KEEP_AFTER_MS = 400;
+
+export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: Props) {
+  const [spec, setSpec] = useState(first);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [looking, setLooking] = useState(false);
+  const { outcome, wish, layer } = useDesign(kind.id, bench, first);
+  const [lastGood, setLastGood] = useState<DesignView | null>(null);
+  if (outcome?.ok && outcome !== lastGood) setLastGood(outcome);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  const change = (patch: Spec) => {
+    const next = { ...spec, ...patch };
+    setSpec(next);
+    wish(next);
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => void keep(next), KEEP_AFTER_MS);
+  };
+
+  const problems = outcome && !outcome.ok ? outcome.problems : [];
+  const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
+  const view = lastGood;
+  const info = SETTINGS[kind.setting];
+  const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
+  return (
+    <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,35rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+      <h1 className="sr-only">Design</h1>
+      <section
+        aria-label="Drawing"
+        className={`max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
+      >
+        {view ? (
+          <Standing
+            height={view.height}
+            width={view.picture.width / view.picture.pxPerMm}
+            rungs={view.rungs}
+            wide="min(22rem, 55vw)"
+            picture={
+              <RgbaCanvas picture={view.picture} label="The ladder from the front, to scale" />
+            }
+            row={({ index, set, layers, settles, command, z }) => (
+              <button
+                type="button"
+                aria-pressed={chosen === index}
+                onClick={() => {
+                  setChosen(index);
+                  setLooking(true);
+                }}
+                className={`flex h-full w-full items-center gap-3 rounded-sm pl-3 text-left ${
+                  chosen === index ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
+                }`}
+              >
+                <span className="min-w-0 flex-1 truncate leading-tight">
+                  <strong
+                    className={
+                      z.to - z.from > 5 && view.rungs.length < 13 ? 'block text-xl' : 'mr-2'
+                    }
+                  >
+                    {short(set[kind.setting]!)} {info.unit}
+                  </strong>
+                  <span className="soft text-[13px] max-sm:hidden">
+                    layers {layers.first + 1}–{layers.last + 1}
+                    {view.rungs.length < 13 && ` · settles in ${short(settles, 1)} mm`}
+                  </span>
+                </span>
+                <code className="text-neutral font-mono text-[13px] max-sm:hidden">{command}</code>
+              </button>
+            )}
+          />
+        ) : (
+          <div className="skeleton h-96" aria-label="The drawing is being made" />
+        )}
+      </section>
+
+      <section className="max-w-2xl" aria-label="Inputs">
+        <Sentence
+          sentence={kind.sentence}
+          fields={kind.fields}
+          spec={spec}
+          wrong={wrong}
+          onChange={(key, value) => change({ [key]: value })}
+        />
+        <p className="soft mt-3">{reason}</p>
+        <Figures view={view} dimmed={problems.length > 0} />
+        <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
+        <div className="mt-5 flex flex-wrap gap-2">
+          <ActButton className="btn-main" act={() => make(spec)}>
+            Make the file
+          </ActButton>
+          <button
+            type="button"
+            className="btn-quiet"
+            aria-expanded={looking}
+            onClick={() => setLooking(!looking)}
+          >
+            Look through it
+          </button>
+        </div>
+        <details className="rule-above">
+          <summary className="min-h-11 cursor-pointer leading-[2.75rem]">Everything else</summary>
+          <div className="grid gap-x-8 gap-y-1 sm:grid-cols-2">
+            {folded.map(([key, field]) => (
+              <label
+                key={key}
+                className="border-base-300 flex min-h-11 items-center gap-2 border-b"
+              >
+                <span className="flex-1">{field.label}</span>
+                <NumberInput
+                  name={key}
+                  field={field}
+                  value={spec[key]!}
+                  wrong={wrong.has(key)}
+                  className="input-in-text"
+                  onChange={(value) => change({ [key]: value })}
+                />
+                <span className="soft w-9">{field.unit}</span>
+              </label>
+            ))}
+          </div>
+          <p className="soft mt-3">
+            Set by the file for the tested part and put back at its end: fan, and acceleration on
+            the first layer.
+          </p>
+        </details>
+      </section>
+      {looking && view && (
+        <LookThrough
+          key={chosen}
+          view={view}
+          setting={kind.setting}
+          startAt={chosen === null ? 0 : view.rungs[chosen]!.layers.first}
+          layer={layer}
+          onClose={() => setLooking(false)}
+        />
+      )}
+      <p className="sr-only" role="status">
+        {view &&
+          `${duration(view.times.laying + view.times.travel)}, ${short(view.grams, 1)} grams`}
+      </p>
+    </main>
+  );
+}

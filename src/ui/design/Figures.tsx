@@ -1,0 +1,26 @@
+// Time, plastic and reach of the ladder that would be made.
+import { short } from '@/core/numbers';
+import type { DesignView } from '@/core/view/designer';
+import { duration } from '../common/format';
+
+export function Figures({ view, dimmed }: { view: DesignView | null; dimmed: boolean }) {
+  if (!view) return <div className="skeleton my-5 h-24" />;
+  const { times, grams, filament, reach } = view;
+  const figures = [
+    [duration(times.laying + times.travel), `heating ${duration(times.heating)} more`],
+    [`${short(grams, 1)} g`, `${short(filament / 1000, 2)} m of filament`],
+    [`${short(reach.speed, 0)} mm/s`, `${Math.round(reach.share * 100)} % at the speed asked for`],
+  ] as const;
+  return (
+    <dl
+      className={`border-base-300 my-5 grid grid-cols-3 gap-4 border-y py-4 ${dimmed ? 'opacity-40' : ''}`}
+    >
+      {figures.map(([value, note]) => (
+        <div key={note} className="flex flex-col-reverse justify-end">
+          <dt className="soft mt-1">{note}</dt>
+          <dd className="figure max-sm:text-2xl">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

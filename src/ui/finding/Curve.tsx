@@ -1,0 +1,126 @@
+'use client';
+// The result curve on the same axis as the plastic: height runs up, better runs to the right.
+import { CustomChart, LineChart, ScatterChart } from 'echarts/charts';
+import { GridComponent, TooltipComponent } from 'echarts/components';
+import * as echarts from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+import { useEffect, useRef } from 'react';
+import type { PlanRung } from '@/core/ladders/plan-file';
+import { short } from '@/core/numbers';
+import type { Finding } from '@/core/reading/find';
+import { SETTINGS, type Setting } from '@/core/settings';
+
+echarts.use([LineChart, CustomChart, ScatterChart, GridComponent, TooltipComponent, SVGRenderer]);
+
+type Props = { finding: Finding; rungs: readonly PlanRung[]; setting: Setting; height: number };
+
+/** Height at which a value stands on the print: through the middles of the rungs. */
+function heightOf(rungs: readonly PlanRung[], setting: Setting) {
+  const points = rungs
+    .map(({ set, z }) => ({ value: set[setting]!, z: (z.from + z.to) / 2 }))
+    .sort((a, b) => a.value - b.value);
+  const [first, last] = [points[0]!, points.at(-1)!];
+  const slope = (last.z - first.z) / (last.value - first.value || 1);
+  return (value: number): number => first.z + (value - first.value) * slope;
+}
+
+export function Curve({ finding, rungs, setting, height }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!box.current) return;
+    const chart = echarts.init(box.current, null, { renderer: 'svg' });
+    const style = getComputedStyle(document.documentElement);
+    const colour = (name: string) => style.getPropertyValue(name).trim();
+    chart.setOption(optionOf(finding, heightOf(rungs, setting), setting, height, colour));
+    const observer = new ResizeObserver(() => chart.resize());
+    observer.observe(box.current);
+    return () => {
+      observer.disconnect();
+      chart.dispose();
+    };
+  }, [finding, rungs, setting, height]);
+  return <div ref={box} className="h-full w-full" role="img" aria-label={told(finding)} />;
+}
+
+/** The curve in words, for those who cannot see it. */
+function told({ curve, range, unit }: Finding): string {
+  const best = curve.reduce((a, b) => (b.mean > a.mean ? b : a));
+  return `Looks best near ${short(best.value)} ${unit}${range ? `, most likely between ${short(range[0])} and ${short(range[1])}` : ''}`;
+}
+
+function optionOf(
+  { curve, observations, range, value }: Finding,
+  at: (value: number) => number,
+  setting: Setting,
+  height: number,
+  colour: (name: string) => string,
+): echarts.EChartsCoreOption {
+  const ink = colour('--color-base-content');
+  const plum = colour('--color-primary');
+  const { unit } = SETTINGS[setting];
+  const band = (fill: string, opacity: number, points: [number, number][]) => ({
+    type: 'custom',
+    silent: true,
+    clip: true,
+    data: [0],
+    renderItem: (_: unknown, api: { coord: (point: [number, number]) => number[] }) => ({
+      type: 'polygon',
+      shape: { points: points.map((point) => api.coord(point)) },
+      style: { fill, opacity },
+    }),
+  });
+  return {
+    animation: false,
+    grid: { left: 4, right: 6, top: 0, bottom: 0 },
+    tooltip: {
+      trigger: 'item',
+      formatter: ({ data }: { data: [number, number, number?] }) =>
+        `${short(data[2] ?? 0, 1)} ${unit}: ${short(data[0] * 4, 1)} of 4`,
+    },
+    xAxis: { type: 'value', min: 0, max: 1, show: false },
+    yAxis: { type: 'value', min: 0, max: height, show: false },
+    series: [
+      ...(range
+        ? [
+            band(plum, 0.12, [
+              [0, at(range[0])],
+              [1, at(range[0])],
+              [1, at(range[1])],
+              [0, at(range[1])],
+            ]),
+          ]
+        : []),
+      band(plum, 0.2, [
+        ...curve.map((p): [number, number] => [p.low, at(p.value)]),
+        ...[...curve].reverse().map((p): [number, number] => [p.high, at(p.value)]),
+      ]),
+      {
+        type: 'line',
+        silent: true,
+        showSymbol: false,
+        lineStyle: { color: ink, width: 2.4 },
+        data: curve.map((p) => [p.mean, at(p.value)]),
+      },
+      {
+        type: 'scatter',
+        symbolSize: 9,
+        itemStyle: { color: colour('--color-base-100'), borderColor: ink, borderWidth: 1.6 },
+        data: observations.map((one) => [one.score, at(one.value), one.value]),
+      },
+      ...(value === null
+        ? []
+        : [
+            {
+              type: 'line',
+              silent: true,
+              showSymbol: false,
+              lineStyle: { color: plum, width: 2 },
+              data: [
+                [0, at(value)],
+                [1, at(value)],
+              ],
+            },
+          ]),
+    ],
+  };
+}

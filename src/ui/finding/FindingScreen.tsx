@@ -1,0 +1,178 @@
+'use client';
+// The curve beside the plastic it speaks of, the value large, the reason in one sentence.
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
+import type { Criterion } from '@/core/ladders/criteria';
+import type { PlanRung } from '@/core/ladders/plan-file';
+import { short } from '@/core/numbers';
+import type { Finding } from '@/core/reading/find';
+import type { Answer } from '@/core/result';
+import { SETTINGS, type Setting } from '@/core/settings';
+import { ActButton, type Outcome } from '../common/ActButton';
+import { PrintPicture } from '../common/PrintPicture';
+import { ScoreBlocks } from '../common/ScoreBlocks';
+import { Standing } from '../common/Standing';
+import { Weights } from './Weights';
+
+// Charts are loaded only where one is shown.
+const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr: false });
+
+export type FoundCriterion = { name: Criterion; weight: number; means: (number | null)[] };
+type Props = {
+  finding: Finding;
+  fileId: number;
+  setting: Setting;
+  rungs: PlanRung[];
+  height: number;
+  width: number;
+  from: string;
+  criteria: FoundCriterion[];
+  carry: { lines: string[]; say: string } | null;
+  entry: { id: number; value: number; ofThis: boolean } | undefined;
+  put: () => Promise<Answer<number>>;
+  takeBack: (id: number) => Promise<Outcome>;
+  turn: (weights: Record<string, number>) => Promise<Outcome>;
+  next: (() => Promise<Outcome>) | null;
+};
+
+export function FindingScreen(props: Props) {
+  const { finding, setting, rungs, height, width, criteria, fileId, entry } = props;
+  const { unit, decimals } = SETTINGS[setting];
+  const { verdict, value, range, next } = finding;
+  const [justPut, setJustPut] = useState(false);
+  const stands = entry?.ofThis && entry.value === value;
+  return (
+    <main className="grid gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,1fr)_21rem] lg:px-7 lg:pt-9">
+      <h1 className="sr-only">Finding</h1>
+      <section aria-label="Scores and curve" className="max-lg:order-2 max-lg:overflow-x-auto">
+        <Standing
+          height={height}
+          width={width}
+          rungs={rungs}
+          wide="19rem"
+          tall="min(640px, calc(100dvh - 13rem))"
+          head={
+            <div
+              className="soft mb-1 flex h-8 items-end justify-end gap-1 pr-44 text-[13px]"
+              aria-hidden
+            >
+              {criteria.map(({ name }) => (
+                <span key={name} className="w-12 text-center">
+                  {name}
+                </span>
+              ))}
+            </div>
+          }
+          picture={<PrintPicture fileId={fileId} />}
+          row={({ index, set }) => (
+            <div className="flex w-full items-center gap-1 pr-44 pl-3">
+              <strong className="min-w-16 flex-1">
+                {short(set[setting]!)} {unit}
+              </strong>
+              {criteria.map(({ name, means }) => (
+                <span key={name} className="flex w-12 justify-center" title={name}>
+                  <ScoreBlocks
+                    score={means[index] === null ? undefined : Math.round(means[index]!)}
+                  />
+                </span>
+              ))}
+            </div>
+          )}
+          over={
+            <div className="absolute inset-y-0 right-0 w-40">
+              <Curve finding={finding} rungs={rungs} setting={setting} height={height} />
+            </div>
+          }
+        />
+        <p className="soft mt-2">
+          From {props.from}. The curve shows how good each height looked; its band is one standard
+          deviation.
+        </p>
+      </section>
+
+      <aside>
+        {verdict === 'value' ? (
+          <>
+            <h2>Proposed</h2>
+            <p className="text-7xl leading-none font-semibold tracking-tight">
+              {value!.toFixed(decimals)}{' '}
+              <span className="text-neutral text-3xl font-normal">{unit}</span>
+            </p>
+            <p className="mt-3">
+              Most likely between <b>{short(range![0])}</b> and <b>{short(range![1])}</b> {unit}.{' '}
+              {finding.reason}
+            </p>
+          </>
+        ) : (
+          <>
+            <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
+            <p className="text-2xl leading-snug font-semibold">
+              {verdict === 'edge'
+                ? 'Print one more ladder, moved'
+                : 'This setting is not what causes it'}
+            </p>
+            <p className="mt-3">{finding.reason}</p>
+          </>
+        )}
+        {verdict === 'value' && (
+          <div className="mt-4">
+            {stands ? (
+              <div role="status">
+                <p className="font-semibold">
+                  {justPut ? 'It stands in the ledger now.' : 'This value stands in the ledger.'}
+                </p>
+                {props.carry?.lines.map((line) => (
+                  <code key={line} className="bg-base-200 mt-2 block rounded px-3 py-2 font-mono">
+                    {line}
+                  </code>
+                ))}
+                <p className="soft my-2">{props.carry?.say}</p>
+                <ActButton act={() => props.takeBack(entry!.id)}>Take it back</ActButton>
+              </div>
+            ) : (
+              <ActButton
+                className="btn-main"
+                act={async () => {
+                  const answer = await props.put();
+                  setJustPut(answer.ok);
+                  return answer;
+                }}
+              >
+                Put into the ledger
+              </ActButton>
+            )}
+            {entry && !stands && (
+              <p className="soft mt-2">
+                {short(entry.value)} {unit} stands there now; it goes into the history.
+              </p>
+            )}
+          </div>
+        )}
+
+        <section className="rule-above">
+          <h2>{verdict === 'edge' ? 'Next ladder' : 'To be surer'}</h2>
+          {next && props.next ? (
+            <>
+              <p className="mb-3">
+                {next.why} {short(next.range.from)} to {short(next.range.to)} {unit} in steps of{' '}
+                {short(next.range.step)}: {next.rungs} rungs.
+              </p>
+              <ActButton className={verdict === 'edge' ? 'btn-main' : 'btn-quiet'} act={props.next}>
+                Set up that ladder
+              </ActButton>
+            </>
+          ) : (
+            <p>
+              {finding.done
+                ? 'The range is as narrow as the machine’s own steps: another ladder would not help.'
+                : verdict === 'no-effect'
+                  ? 'Read the same print once more with fresh eyes, or leave the setting where it is.'
+                  : 'No wider ladder fits this bench.'}
+            </p>
+          )}
+        </section>
+        <Weights criteria={criteria} turn={props.turn} />
+      </aside>
+    </main>
+  );
+}

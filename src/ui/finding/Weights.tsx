@@ -1,0 +1,41 @@
+'use client';
+// How much each criterion counts; the finding answers when a slider is let go.
+import { useState, useTransition } from 'react';
+import type { Outcome } from '../common/ActButton';
+import type { FoundCriterion } from './FindingScreen';
+
+type Props = {
+  criteria: readonly FoundCriterion[];
+  turn: (weights: Record<string, number>) => Promise<Outcome>;
+};
+
+export function Weights({ criteria, turn }: Props) {
+  const [weights, setWeights] = useState(() =>
+    Object.fromEntries(criteria.map(({ name, weight }) => [name as string, weight])),
+  );
+  const [busy, start] = useTransition();
+  const keep = () => start(async () => void (await turn(weights)));
+  return (
+    <section className="rule-above" aria-busy={busy}>
+      <h2>What counts</h2>
+      {criteria.map(({ name }) => (
+        <label key={name} className="flex min-h-8 items-center gap-3">
+          <span className="w-20 text-sm">{name}</span>
+          <input
+            type="range"
+            min={0}
+            max={1}
+            step={0.1}
+            className="range range-xs text-base-content flex-1"
+            value={weights[name]}
+            aria-label={`Weight of ${name}`}
+            onChange={({ target }) => setWeights({ ...weights, [name]: Number(target.value) })}
+            onPointerUp={keep}
+            onKeyUp={keep}
+          />
+          <span className="soft w-8 text-right">{Math.round(weights[name]! * 10)}</span>
+        </label>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,127 @@
+// What the file does to the machine, so that nobody sends what they cannot see through.
+import { Check, OctagonX, TriangleAlert } from 'lucide-react';
+import type { Bench } from '@/core/bench/bench';
+import { bedBox } from '@/core/bench/bed';
+import type { Audit } from '@/core/gcode/audit';
+import type { Times } from '@/core/motion/times';
+import { short } from '@/core/numbers';
+import { duration } from '../common/format';
+
+type Props = { audit: Audit; times: Times; bench: Bench; startBlock: string; endBlock: string };
+
+export function Passport({ audit, times, bench, startBlock, endBlock }: Props) {
+  const { findings, box, z, grams, filament, hottest } = audit;
+  const confirmed = audit.rungs.filter(({ ok }) => ok).length;
+  const facts: [string, string][] = [
+    [
+      'Takes',
+      `${duration(times.laying + times.travel)}, and about ${duration(times.heating + times.homing)} for heating and homing`,
+    ],
+    ['Plastic', `${short(grams, 1)} g, ${short(filament / 1000, 2)} m of filament`],
+    ['Heats', `nozzle up to ${short(hottest.nozzle)} °C, bed to ${short(hottest.bed)} °C`],
+    [
+      'Lies at',
+      box
+        ? `x ${short(box.minX, 1)} to ${short(box.maxX, 1)}, y ${short(box.minY, 1)} to ${short(box.maxY, 1)} mm, ${short(z!.high, 1)} mm tall`
+        : 'nothing is laid',
+    ],
+    [
+      'Rungs',
+      `${confirmed} of ${audit.rungs.length} confirmed: the value in force was read back from the file`,
+    ],
+  ];
+  return (
+    <section className="rule-above">
+      <h2>Passport of this file</h2>
+      <div className="flex gap-6 max-sm:flex-col">
+        <dl className="min-w-0 flex-1">
+          {facts.map(([name, text]) => (
+            <div key={name} className="border-base-300 flex gap-4 border-b py-1.5">
+              <dt className="text-neutral w-20 shrink-0">{name}</dt>
+              <dd>{text}</dd>
+            </div>
+          ))}
+        </dl>
+        {box && <BedDrawing bench={bench} box={box} />}
+      </div>
+      <ul className="mt-4 space-y-2">
+        {findings.length === 0 && (
+          <li className="flex gap-3">
+            <Check size={18} className="text-success mt-1 shrink-0" aria-hidden />
+            Nothing stays behind: heaters and fan are off at the end, and every setting that was
+            changed is put back.
+          </li>
+        )}
+        {findings.map(({ code, grade, line, what, mend }) => (
+          <li key={code} className="flex gap-3">
+            {grade === 'stop' ? (
+              <OctagonX size={18} className="text-error mt-1 shrink-0" aria-label="Stop" />
+            ) : (
+              <TriangleAlert
+                size={18}
+                className="text-warning mt-1 shrink-0"
+                aria-label="Look at this"
+              />
+            )}
+            <p>
+              {line && <span className="soft">line {line}: </span>}
+              {what} <span className="text-neutral">{mend}</span>
+            </p>
+          </li>
+        ))}
+      </ul>
+      <details className="mt-4">
+        <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
+          Your start and end blocks in it
+        </summary>
+        <div className="grid gap-4 sm:grid-cols-2">
+          {[startBlock, endBlock].map((block, i) => (
+            <pre key={i} className="bg-base-200 overflow-x-auto rounded p-3 font-mono text-[13px]">
+              {block}
+            </pre>
+          ))}
+        </div>
+      </details>
+    </section>
+  );
+}
+
+/** The bed from above with the print's place on it, to scale; the front is below. */
+function BedDrawing({ bench, box }: { bench: Bench; box: NonNullable<Audit['box']> }) {
+  const { bed } = bench.machine;
+  const { minX, minY, maxX, maxY } = bedBox(bed);
+  const [width, depth] = [maxX - minX, maxY - minY];
+  return (
+    <svg
+      viewBox={`${-2} ${-2} ${width + 4} ${depth + 4}`}
+      className="h-36 w-36 shrink-0"
+      role="img"
+      aria-label="Place on the bed, seen from above"
+    >
+      {bed.shape === 'round' ? (
+        <circle
+          cx={width / 2}
+          cy={depth / 2}
+          r={width / 2}
+          className="fill-base-200 stroke-secondary"
+          strokeWidth={2}
+        />
+      ) : (
+        <rect
+          width={width}
+          height={depth}
+          rx={3}
+          className="fill-base-200 stroke-secondary"
+          strokeWidth={2}
+        />
+      )}
+      <rect
+        x={box.minX - minX}
+        y={maxY - box.maxY}
+        width={box.maxX - box.minX}
+        height={box.maxY - box.minY}
+        className="fill-primary"
+      />
+    </svg>
+  );
+}

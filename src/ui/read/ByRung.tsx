@@ -1,0 +1,89 @@
+// One rung with all that is looked at; the narrow ladder beside its picture shows where it stands.
+import { CRITERIA } from '@/core/ladders/criteria';
+import type { PlanRung } from '@/core/ladders/plan-file';
+import { short } from '@/core/numbers';
+import type { Score } from '@/core/reading/types';
+import type { Setting } from '@/core/settings';
+import { css, scaleColour, shareOf } from '@/core/view/scale';
+import type { ReadCriterion } from './ReadScreen';
+import { Hint } from './hints';
+import { RungStrip } from './RungStrip';
+import { ScoreRow } from './ScoreRow';
+import { cell, type Taps } from './useReading';
+
+export type Focus = {
+  place: { rung: number; criterion: number };
+  rungs: readonly PlanRung[];
+  criteria: readonly ReadCriterion[];
+  unit: string;
+  setting: Setting;
+  fileId: number;
+  height: number;
+  state: Taps;
+  score: (rung: number, criterion: number, value: Score | null) => void;
+  go: (patch: { rung?: number; criterion?: number }) => void;
+};
+
+export function ByRung({
+  place,
+  rungs,
+  criteria,
+  unit,
+  setting,
+  fileId,
+  height,
+  state,
+  score,
+  go,
+}: Focus) {
+  const values = rungs.map(({ set }) => set[setting]!);
+  const rung = rungs[place.rung]!;
+  const looked = criteria[place.criterion]!.name;
+  return (
+    <>
+      <div className="my-2 grid h-[6.5rem] grid-cols-[2rem_1fr] gap-2 lg:h-44">
+        <div className="flex flex-col-reverse gap-[3px]">
+          {rungs.map(({ index, set }) => (
+            <button
+              key={index}
+              type="button"
+              aria-label={`Rung ${short(set[setting]!)} ${unit}`}
+              aria-current={index === place.rung}
+              className={`flex-1 rounded-sm ${index === place.rung ? 'outline-primary outline-3 outline-offset-1' : 'opacity-60'}`}
+              style={{ background: css(scaleColour(shareOf(set[setting]!, values))) }}
+              onClick={() => go({ rung: index })}
+            />
+          ))}
+        </div>
+        <RungStrip fileId={fileId} rung={rung} height={height} />
+      </div>
+      <ul className="space-y-1.5">
+        {criteria.map(({ name, where }, i) => (
+          <li key={name} onPointerDown={() => go({ criterion: i })}>
+            <div className="flex items-baseline justify-between gap-2">
+              <b className={i === place.criterion ? 'text-primary' : ''}>{name}</b>
+              <span className="soft truncate text-[13px]">
+                {where}: poor is {CRITERIA[name].poor}
+              </span>
+            </div>
+            <ScoreRow
+              label={`${name} at ${short(rung.set[setting]!)} ${unit}`}
+              value={state[cell(place.rung, name)]}
+              onScore={(value) => score(place.rung, i, value)}
+            />
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex gap-6 max-lg:hidden">
+        {(['poor', 'clean'] as const).map((side) => (
+          <p key={side} className="soft flex flex-1 items-center gap-3">
+            <Hint criterion={looked} side={side} />
+            <span>
+              <b>{side}</b>: {CRITERIA[looked][side]}
+            </span>
+          </p>
+        ))}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,263 @@
+'use client';
+// Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import type { Answer } from '@/core/result';
+import type { Criterion } from '@/core/ladders/criteria';
+import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Score } from '@/core/reading/types';
+import { short } from '@/core/numbers';
+import { SETTINGS, type Setting } from '@/core/settings';
+import { PrintPicture } from '../common/PrintPicture';
+import { ScoreBlocks } from '../common/ScoreBlocks';
+import { Standing } from '../common/Standing';
+import { ByCriterion } from './ByCriterion';
+import { ByRung } from './ByRung';
+import { cell, useReading, type Tap } from './useReading';
+
+export type ReadCriterion = { name: Criterion; where: string };
+type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion' };
+type Props = {
+  ladderId: number;
+  fileId: number;
+  setting: Setting;
+  rungs: PlanRung[];
+  height: number;
+  width: number;
+  criteria: ReadCriterion[];
+  taps: Tap[];
+  place: Place;
+  keep: (tap: Tap) => Promise<Answer>;
+  undo: () => Promise<Answer<Tap | null>>;
+  keepPlace: (value: string) => Promise<void>;
+};
+
+export function ReadScreen(props: Props) {
+  const { ladderId, fileId, setting, rungs, criteria, height, width } = props;
+  const reading = useReading(props.taps, { keep: props.keep, undo: props.undo });
+  const [place, setPlace] = useState(props.place);
+  const { unit } = SETTINGS[setting];
+  const total = rungs.length * criteria.length;
+
+  const go = (patch: Partial<Place>) => {
+    const next = { ...place, ...patch };
+    next.rung = Math.min(rungs.length - 1, Math.max(0, next.rung));
+    next.criterion = Math.min(criteria.length - 1, Math.max(0, next.criterion));
+    setPlace(next);
+    void props.keepPlace(JSON.stringify(next));
+  };
+  const score = (rung: number, criterion: number, value: Score | null) =>
+    reading.score({ rung, criterion: criteria[criterion]!.name, score: value });
+  const undo = () => {
+    const last = reading.undo();
+    if (last)
+      go({ rung: last.rung, criterion: criteria.findIndex(({ name }) => name === last.criterion) });
+  };
+  /** The next place after a key: across the rung's criteria, or up the criterion's rungs. */
+  const onward = () => {
+    if (place.mode === 'criterion') {
+      if (place.rung < rungs.length - 1) return go({ rung: place.rung + 1 });
+      return go({ rung: 0, criterion: place.criterion + 1 });
+    }
+    if (place.criterion < criteria.length - 1) return go({ criterion: place.criterion + 1 });
+    go({ criterion: 0, rung: place.rung + 1 });
+  };
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.altKey || event.metaKey || (event.ctrlKey && event.key !== 'z')) return;
+      if ((event.target as HTMLElement).closest('select, textarea, [type=text]')) return;
+      const acts: Record<string, () => void> = {
+        ArrowUp: () => go({ rung: place.rung + 1 }),
+        ArrowDown: () => go({ rung: place.rung - 1 }),
+        ArrowLeft: () => go({ criterion: place.criterion - 1 }),
+        ArrowRight: () => go({ criterion: place.criterion + 1 }),
+        x: () => (score(place.rung, place.criterion, null), onward()),
+        m: () => go({ mode: place.mode === 'rung' ? 'criterion' : 'rung' }),
+        u: undo,
+        z: () => event.ctrlKey && undo(),
+      };
+      if (/^[0-4]$/.test(event.key)) {
+        score(place.rung, place.criterion, Number(event.key) as Score);
+        onward();
+      } else if (acts[event.key]) acts[event.key]!();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+
+  const rung = rungs[place.rung]!;
+  const focus = {
+    place,
+    rungs,
+    criteria,
+    unit,
+    setting,
+    fileId,
+    height,
+    state: reading.state,
+    score,
+    go,
+  };
+  return (
+    <main className="grid gap-x-10 px-4 py-3 lg:grid-cols-[minmax(0,42rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+      <h1 className="sr-only">Read</h1>
+      <section className="max-lg:hidden" aria-label="All scores">
+        <Standing
+          height={height}
+          width={width}
+          rungs={rungs}
+          wide="20rem"
+          tall="min(640px, calc(100dvh - 12rem))"
+          head={
+            <div className="soft mb-1 flex h-9 items-end justify-end gap-1" aria-hidden>
+              {criteria.map(({ name }, i) => (
+                <span
+                  key={name}
+                  className={`w-12 text-center text-[13px] ${i === place.criterion ? 'text-base-content font-semibold' : ''}`}
+                >
+                  {name}
+                </span>
+              ))}
+            </div>
+          }
+          picture={<PrintPicture fileId={fileId} />}
+          row={({ index, set }) => (
+            <div
+              className={`flex h-full w-full items-center gap-1 pl-3 ${index === place.rung ? 'bg-accent/60' : ''}`}
+            >
+              <button
+                type="button"
+                className="flex-1 text-left font-semibold"
+                onClick={() => go({ rung: index })}
+              >
+                {short(set[setting]!)} {unit}
+              </button>
+              {criteria.map(({ name }, i) => (
+                <button
+                  key={name}
+                  type="button"
+                  aria-label={`${name} at ${short(set[setting]!)} ${unit}: ${reading.state[cell(index, name)] ?? 'no score'}`}
+                  aria-current={index === place.rung && i === place.criterion}
+                  className={`flex h-full w-12 items-center justify-center rounded-sm ${
+                    index === place.rung && i === place.criterion ? 'outline-primary outline-3' : ''
+                  }`}
+                  onClick={() => go({ rung: index, criterion: i })}
+                >
+                  <ScoreBlocks score={reading.state[cell(index, name)]} />
+                </button>
+              ))}
+            </div>
+          )}
+        />
+      </section>
+
+      <section
+        className="flex min-h-[calc(100dvh-9rem)] max-w-xl flex-col lg:min-h-0"
+        aria-label="Score"
+      >
+        <div className="flex items-baseline gap-3">
+          <p className="text-4xl font-semibold">
+            {place.mode === 'rung' ? (
+              <>
+                {short(rung.set[setting]!)}{' '}
+                <span className="text-neutral text-2xl font-normal">{unit}</span>
+              </>
+            ) : (
+              criteria[place.criterion]!.name
+            )}
+          </p>
+          <p className="soft">
+            {place.mode === 'rung'
+              ? `rung ${place.rung + 1} of ${rungs.length} from the foot`
+              : `${place.criterion + 1} of ${criteria.length}`}
+          </p>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm ml-auto font-normal"
+            disabled={!reading.canUndo}
+            onClick={undo}
+          >
+            Undo
+          </button>
+        </div>
+        <div className="flex items-center gap-3">
+          <progress
+            className="progress progress-primary flex-1"
+            value={reading.count}
+            max={total}
+            aria-label={`${reading.count} of ${total} scored`}
+          />
+          <span className="soft">
+            {reading.count} / {total}
+          </span>
+          <div className="join" role="group" aria-label="Order">
+            {(['rung', 'criterion'] as const).map((mode) => (
+              <button
+                key={mode}
+                type="button"
+                aria-pressed={place.mode === mode}
+                className={`btn btn-sm join-item font-normal ${place.mode === mode ? 'btn-neutral' : 'btn-ghost'}`}
+                onClick={() => go({ mode })}
+              >
+                by {mode}
+              </button>
+            ))}
+          </div>
+        </div>
+        {reading.keeping === 'failed' && (
+          <p role="alert" className="text-error">
+            The last taps are not kept yet.{' '}
+            <button type="button" className="underline" onClick={reading.retry}>
+              Try again
+            </button>
+          </p>
+        )}
+        {place.mode === 'rung' ? <ByRung {...focus} /> : <ByCriterion {...focus} />}
+        <div className="bg-base-100 sticky bottom-0 mt-auto grid grid-cols-[1fr_1fr_2fr] gap-2 py-3">
+          <button
+            type="button"
+            className="btn-quiet h-12 px-2"
+            onClick={() =>
+              place.mode === 'rung'
+                ? go({ rung: place.rung - 1 })
+                : go({ criterion: place.criterion - 1 })
+            }
+          >
+            {place.mode === 'rung' ? 'Rung below' : 'Before'}
+          </button>
+          <Link href={`/ladder/${ladderId}/finding`} className="btn-quiet h-12 px-2">
+            Finding
+          </Link>
+          {(
+            place.mode === 'rung'
+              ? place.rung === rungs.length - 1
+              : place.criterion === criteria.length - 1
+          ) ? (
+            <Link href={`/ladder/${ladderId}/finding`} className="btn-main h-12">
+              See the finding
+            </Link>
+          ) : (
+            <button
+              type="button"
+              className="btn-main h-12"
+              onClick={() =>
+                place.mode === 'rung'
+                  ? go({ rung: place.rung + 1 })
+                  : go({ criterion: place.criterion + 1 })
+              }
+            >
+              {place.mode === 'rung' ? 'Rung above' : 'Next'}
+            </button>
+          )}
+        </div>
+        <p className="soft max-lg:hidden">
+          Keys: 0 to 4 score and go on, x can’t tell, arrows move, u undo, m turns the order. Every
+          tap is kept.
+        </p>
+      </section>
+    </main>
+  );
+}

@@ -1,0 +1,18 @@
+/// <reference lib="webworker" />
+/** Thin shell: makes ladders off the page's thread, so that typing never waits. */
+
+import * as Comlink from 'comlink';
+import { Designer } from '../core/view/designer';
+
+const designer = new Designer();
+
+const api = {
+  design: (...args: Parameters<Designer['design']>) => {
+    const view = designer.design(...args);
+    return view.ok ? Comlink.transfer(view, [view.picture.rgba.buffer]) : view;
+  },
+  layer: (index: number) => designer.layer(index),
+};
+export type DesignWorker = typeof api;
+
+Comlink.expose(api);
