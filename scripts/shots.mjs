@@ -67,21 +67,28 @@ async function drawn(page) {
   await page.waitForTimeout(600);
 }
 async function curve(page) {
-  await page.locator('svg path').first().waitFor();
+  await page.locator('[aria-label^="Looks best"] svg').waitFor();
   await page.waitForTimeout(400);
 }
 
-for (const [name, path, viewport, theme = 'ash', before] of VIEWS) {
-  if (only.length > 0 && !only.includes(name)) continue;
-  const context = await browser.newContext({ viewport, reducedMotion: 'reduce' });
-  await context.addCookies([{ name: 'theme', value: theme, url: address }]);
-  const page = await context.newPage();
-  await page.goto(address + path, { waitUntil: 'networkidle' });
-  if (before) await before(page);
-  await page.screenshot({ path: join(out, `${name}.png`) });
-  await context.close();
+let failed = false;
+try {
+  for (const [name, path, viewport, theme = 'ash', before] of VIEWS) {
+    if (only.length > 0 && !only.includes(name)) continue;
+    const context = await browser.newContext({ viewport, reducedMotion: 'reduce' });
+    context.setDefaultTimeout(20_000);
+    await context.addCookies([{ name: 'theme', value: theme, url: address }]);
+    const page = await context.newPage();
+    await page.goto(address + path, { waitUntil: 'networkidle' });
+    if (before) await before(page);
+    await page.screenshot({ path: join(out, `${name}.png`) });
+    await context.close();
+  }
+} catch (error) {
+  failed = true;
+  console.error(error);
 }
 await browser.close();
 server.kill('SIGTERM');
 rmSync(data, { recursive: true, force: true });
-process.exit(0);
+process.exit(failed ? 1 : 0);

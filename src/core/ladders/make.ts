@@ -9,6 +9,7 @@ import { rungFinder } from '../gcode/rungs';
 import type { Trace } from '../gcode/trace';
 import { writePlan } from '../gcode/write';
 import { planMotion, type Motion } from '../motion/plan-motion';
+import { reachOf } from '../motion/reach';
 import { short } from '../numbers';
 import { fail, ok, parseWith, problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
@@ -109,11 +110,11 @@ export function makeLadder(
       ),
     );
   }
-  const settle = settling(kind, file, motion, trace);
+  const late = [...settling(kind, file, motion, trace), ...slowed(spec, file, motion, trace)];
   return ok({
     text,
     plan: file,
-    warnings: [...warnings, ...settle],
+    warnings: [...warnings, ...late],
     trace,
     motion,
     audit: audited,
@@ -135,6 +136,27 @@ function settling(kind: LadderKind, plan: PlanFile, motion: Motion, trace: Trace
       where: 'rungHeight',
       what: `A rung prints in ${Math.round(shortest)} s, and its temperature drifts for about ${SETTLING_S} s of that.`,
       mend: 'Take taller rungs or a lower speed.',
+    },
+  ];
+}
+
+/** Under this share of wall at the speed asked for, the ladder tests another speed than was typed. */
+const LEAST_REACH = 0.5;
+
+/** Says so when most of the walls run slower than was asked, to cool or because they are too short. */
+function slowed(spec: object, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
+  const asked = (spec as { speed?: number }).speed;
+  if (asked === undefined) return [];
+  const { share, speed } = reachOf(trace, motion, plan.rungs, asked);
+  if (share >= LEAST_REACH) return [];
+  const cooling = plan.bench.filament.shortestLayer;
+  return [
+    {
+      grade: 'note',
+      code: 'slowed',
+      where: 'speed',
+      what: `Walls run at ${Math.round(speed)} mm/s, not ${short(asked)}: each layer is given ${short(cooling)} s to cool, and short walls do not reach full speed.`,
+      mend: 'Ask for a lower speed, or take less time to cool in the filament.',
     },
   ];
 }

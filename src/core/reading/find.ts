@@ -238,9 +238,7 @@ function valueReason(
     return found as { name: Criterion; drop: number } | null;
   };
   const clause = (word: string, found: { name: Criterion; drop: number } | null) =>
-    found && found.drop >= 1
-      ? `${word}, ${found.name} suffers: ${CRITERIA[found.name].poor}`
-      : null;
+    found && found.drop >= 1 ? `${word}: ${CRITERIA[found.name].poor} (${found.name})` : null;
   const clauses = [
     clause(
       below,

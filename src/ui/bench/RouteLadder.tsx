@@ -6,16 +6,19 @@ import { age, withUnit } from '../common/format';
 type Props = { route: readonly Stop[]; nowMs: number; chosen: string | null };
 
 const ROW = 84;
+const LEAST_HEIGHT = 220;
 const WORDS = {
   designed: 'set up',
-  printed: 'waits for its reading',
+  printed: 'printed and waits for its reading',
   reading: 'half read',
   read: 'read',
 };
 
 export function RouteLadder({ route, nowMs, chosen }: Props) {
   const rows = [...route].reverse();
-  const height = rows.length * ROW;
+  // The rails reach on: the route grows with the kinds.
+  const height = Math.max(rows.length * ROW, LEAST_HEIGHT);
+  const top = height - rows.length * ROW;
   return (
     <div className="relative" style={{ minHeight: height }}>
       <svg
@@ -31,7 +34,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
           <rect
             key={kind}
             x={8}
-            y={ROW * (i + 0.5) - 7}
+            y={top + ROW * (i + 0.5) - 7}
             width={108}
             height={14}
             rx={7}
@@ -47,7 +50,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
           />
         ))}
       </svg>
-      <ol className="pl-36" aria-label="Route, last first">
+      <ol className="pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
         {rows.map(({ kind, title, state, standing, reasons, underway, setting }, i) => (
           <li
             key={kind}
@@ -69,7 +72,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
               ) : (
                 <span className="soft">open</span>
               )}
-              {underway && <span className="soft">· a ladder {WORDS[underway.state]}</span>}
+              {underway && <span className="soft">a ladder is {WORDS[underway.state]}</span>}
             </span>
           </li>
         ))}

@@ -10,7 +10,7 @@ type Props = { title: string; titleHref?: string; sub?: ReactNode; ways: readonl
 export function Header({ title, titleHref, sub, ways }: Props) {
   return (
     <header className="border-base-300 no-print mx-4 flex flex-wrap items-center gap-x-5 gap-y-0 border-b pt-2 lg:mx-7 lg:h-16 lg:flex-nowrap lg:pt-0">
-      <p className="text-lg font-semibold whitespace-nowrap">
+      <p className="text-lg font-semibold whitespace-nowrap max-lg:flex-1">
         {titleHref ? <Link href={titleHref}>{title}</Link> : title}
       </p>
       <div className="text-neutral min-w-0 flex-1 truncate max-lg:order-last max-lg:basis-full max-lg:text-sm">

@@ -11,6 +11,8 @@ type Props<R extends StandingRung> = {
   rungs: readonly R[];
   /** The drawing; it is stretched to the scale. */
   picture: ReactNode;
+  /** Height of a rung, mm, that is hatched at its foot: what prints while the value still settles. */
+  settling?: (rung: R) => number;
   /** What stands beside one rung. */
   row: (rung: R) => ReactNode;
   /** Shown across everything at rung height, such as a curve. */
@@ -36,6 +38,7 @@ export function Standing<R extends StandingRung>({
   picture,
   row,
   over,
+  settling,
   tall = 'min(640px, calc(100dvh - 10rem))',
   wide = '20rem',
   head,
@@ -59,11 +62,17 @@ export function Standing<R extends StandingRung>({
             </span>
           ))}
         </div>
-        <div
-          className="shrink-0 [&>*]:h-full [&>*]:w-full"
-          style={{ width: at(width + 2), height: at(height) }}
-        >
-          {picture}
+        <div className="relative shrink-0" style={{ width: at(width + 2), height: at(height) }}>
+          <div className="h-full [&>*]:h-full [&>*]:w-full">{picture}</div>
+          {settling &&
+            rungs.map((rung) => (
+              <i
+                key={rung.index}
+                aria-hidden
+                className="hatched absolute inset-x-0"
+                style={{ bottom: at(rung.z.from), height: at(settling(rung)) }}
+              />
+            ))}
         </div>
         <ol className="relative min-w-0 flex-1" aria-label="Rungs, lowest first">
           {rungs.map((rung) => (

@@ -52,9 +52,11 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
   const view = lastGood;
   const info = SETTINGS[kind.setting];
+  /** Room for two lines a rung. */
+  const roomy = view !== null && view.rungs.length < 11;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
-    <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,35rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+    <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
       <h1 className="sr-only">Design</h1>
       <section
         aria-label="Drawing"
@@ -65,11 +67,12 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
             height={view.height}
             width={view.picture.width / view.picture.pxPerMm}
             rungs={view.rungs}
-            wide="min(22rem, 55vw)"
+            wide="min(24rem, 55vw)"
             picture={
               <RgbaCanvas picture={view.picture} label="The ladder from the front, to scale" />
             }
-            row={({ index, set, layers, settles, command, z }) => (
+            settling={({ settles }) => settles}
+            row={({ index, set, layers, command }) => (
               <button
                 type="button"
                 aria-pressed={chosen === index}
@@ -81,17 +84,12 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
                   chosen === index ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
                 }`}
               >
-                <span className="min-w-0 flex-1 truncate leading-tight">
-                  <strong
-                    className={
-                      z.to - z.from > 5 && view.rungs.length < 13 ? 'block text-xl' : 'mr-2'
-                    }
-                  >
+                <span className="min-w-0 flex-1 leading-tight whitespace-nowrap">
+                  <strong className={roomy ? 'block text-xl' : 'mr-2'}>
                     {short(set[kind.setting]!)} {info.unit}
                   </strong>
                   <span className="soft text-[13px] max-sm:hidden">
                     layers {layers.first + 1}–{layers.last + 1}
-                    {view.rungs.length < 13 && ` · settles in ${short(settles, 1)} mm`}
                   </span>
                 </span>
                 <code className="text-neutral font-mono text-[13px] max-sm:hidden">{command}</code>
@@ -111,7 +109,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
           wrong={wrong}
           onChange={(key, value) => change({ [key]: value })}
         />
-        <p className="soft mt-3">{reason}</p>
+        <p className="soft mt-3">{reason} Hatched: what prints while the value still settles.</p>
         <Figures view={view} dimmed={problems.length > 0} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
         <div className="mt-5 flex flex-wrap gap-2">

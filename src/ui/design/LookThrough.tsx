@@ -151,8 +151,10 @@ function drawLayer(
     (width - 2 * margin) / (maxX - minX || 1),
     (height - 2 * margin) / (maxY - minY || 1),
   );
-  const x = (mm: number) => margin + (mm - minX) * scale;
-  const y = (mm: number) => height - margin - (mm - minY) * scale;
+  const left = (width - (maxX - minX) * scale) / 2;
+  const top = (height - (maxY - minY) * scale) / 2;
+  const x = (mm: number) => left + (mm - minX) * scale;
+  const y = (mm: number) => height - top - (mm - minY) * scale;
   const ink = getComputedStyle(context.canvas).color;
   for (const wanted of [1, 0]) {
     context.beginPath();

@@ -29,7 +29,7 @@ export function ByCriterion({ place, rungs, criteria, unit, setting, state, scor
           return (
             <li
               key={index}
-              className={`grid max-h-14 min-h-10 flex-1 grid-cols-[4.5rem_1fr] gap-2 rounded ${index === place.rung ? 'bg-accent/60' : ''}`}
+              className={`grid max-h-14 min-h-9 flex-1 grid-cols-[4.5rem_1fr] gap-2 rounded ${index === place.rung ? 'bg-accent/60' : ''}`}
               onPointerDown={() => go({ rung: index })}
             >
               <span

@@ -19,6 +19,7 @@ export type Focus = {
   setting: Setting;
   fileId: number;
   height: number;
+  width: number;
   state: Taps;
   score: (rung: number, criterion: number, value: Score | null) => void;
   go: (patch: { rung?: number; criterion?: number }) => void;
@@ -32,6 +33,7 @@ export function ByRung({
   setting,
   fileId,
   height,
+  width,
   state,
   score,
   go,
@@ -41,7 +43,7 @@ export function ByRung({
   const looked = criteria[place.criterion]!.name;
   return (
     <>
-      <div className="my-2 grid h-[6.5rem] grid-cols-[2rem_1fr] gap-2 lg:h-44">
+      <div className="mt-2 grid grid-cols-[1.75rem_minmax(0,1fr)] gap-3">
         <div className="flex flex-col-reverse gap-[3px]">
           {rungs.map(({ index, set }) => (
             <button
@@ -55,25 +57,30 @@ export function ByRung({
             />
           ))}
         </div>
-        <RungStrip fileId={fileId} rung={rung} height={height} />
+        <div className="min-w-0">
+          <RungStrip fileId={fileId} rung={rung} height={height} width={width} />
+          <ul className="mt-2 space-y-1.5">
+            {criteria.map(({ name, where }, i) => (
+              <li
+                key={name}
+                onPointerDown={() => go({ criterion: i })}
+                className="lg:grid lg:grid-cols-[9.5rem_minmax(0,1fr)] lg:items-center lg:gap-3"
+              >
+                <div className="flex items-baseline justify-between gap-2 lg:flex-col lg:gap-0">
+                  <b className={i === place.criterion ? 'text-primary' : ''}>{name}</b>
+                  <span className="soft truncate text-[13px] lg:hidden">{CRITERIA[name].poor}</span>
+                  <span className="soft text-[13px] leading-tight max-lg:hidden">{where}</span>
+                </div>
+                <ScoreRow
+                  label={`${name} at ${short(rung.set[setting]!)} ${unit}`}
+                  value={state[cell(place.rung, name)]}
+                  onScore={(value) => score(place.rung, i, value)}
+                />
+              </li>
+            ))}
+          </ul>
+        </div>
       </div>
-      <ul className="space-y-1.5">
-        {criteria.map(({ name, where }, i) => (
-          <li key={name} onPointerDown={() => go({ criterion: i })}>
-            <div className="flex items-baseline justify-between gap-2">
-              <b className={i === place.criterion ? 'text-primary' : ''}>{name}</b>
-              <span className="soft truncate text-[13px]">
-                {where}: poor is {CRITERIA[name].poor}
-              </span>
-            </div>
-            <ScoreRow
-              label={`${name} at ${short(rung.set[setting]!)} ${unit}`}
-              value={state[cell(place.rung, name)]}
-              onScore={(value) => score(place.rung, i, value)}
-            />
-          </li>
-        ))}
-      </ul>
       <div className="mt-3 flex gap-6 max-lg:hidden">
         {(['poor', 'clean'] as const).map((side) => (
           <p key={side} className="soft flex flex-1 items-center gap-3">

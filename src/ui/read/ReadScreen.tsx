@@ -97,12 +97,13 @@ export function ReadScreen(props: Props) {
     setting,
     fileId,
     height,
+    width,
     state: reading.state,
     score,
     go,
   };
   return (
-    <main className="grid gap-x-10 px-4 py-3 lg:grid-cols-[minmax(0,42rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 px-4 pt-1 lg:grid-cols-[minmax(0,43rem)_minmax(0,1fr)] lg:px-7 lg:pt-2">
       <h1 className="sr-only">Read</h1>
       <section className="max-lg:hidden" aria-label="All scores">
         <Standing
@@ -130,7 +131,7 @@ export function ReadScreen(props: Props) {
             >
               <button
                 type="button"
-                className="flex-1 text-left font-semibold"
+                className="flex-1 text-left font-semibold whitespace-nowrap"
                 onClick={() => go({ rung: index })}
               >
                 {short(set[setting]!)} {unit}
@@ -155,7 +156,7 @@ export function ReadScreen(props: Props) {
       </section>
 
       <section
-        className="flex min-h-[calc(100dvh-9rem)] max-w-xl flex-col lg:min-h-0"
+        className="flex min-h-[calc(100dvh-9.5rem)] max-w-xl min-w-0 flex-col lg:min-h-0"
         aria-label="Score"
       >
         <div className="flex items-baseline gap-3">

@@ -1,21 +1,22 @@
 // The part of the print's drawing that shows one rung.
 import type { PlanRung } from '@/core/ladders/plan-file';
 
-type Props = { fileId: number; rung: PlanRung; height: number };
+type Props = { fileId: number; rung: PlanRung; height: number; width: number };
 
-export function RungStrip({ fileId, rung, height }: Props) {
+export function RungStrip({ fileId, rung, height, width }: Props) {
   const tall = rung.z.to - rung.z.from;
-  // A background can be cut without knowing the picture's pixels: the rung's band fills the box's height.
-  const size = (height / tall) * 100;
+  // A background can be cut without knowing the picture's pixels: it is as wide as the box, and the rung's
+  // band decides where it stands.
   const at = height === tall ? 0 : ((height - rung.z.to) / (height - tall)) * 100;
   return (
     <div
       role="img"
       aria-label={`Rung ${rung.index + 1} from the front`}
-      className="bg-base-200 h-full rounded bg-no-repeat"
+      className="bg-base-200 w-full rounded bg-no-repeat"
       style={{
         backgroundImage: `url(/files/${fileId}/picture)`,
-        backgroundSize: `auto ${size}%`,
+        aspectRatio: `${width + 2} / ${tall}`,
+        backgroundSize: '100% auto',
         backgroundPosition: `50% ${at}%`,
       }}
     />

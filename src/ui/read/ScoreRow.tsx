@@ -20,7 +20,7 @@ export function ScoreRow({ label, value, onScore, compact = false }: Props) {
       mark: String(score),
       word,
     })),
-    { score: null, mark: '?', word: 'can’t tell' },
+    { score: null, mark: '?', word: 'unsure' },
   ];
   return (
     <fieldset className={`grid grid-cols-6 gap-1 ${compact ? 'h-full min-h-9' : ''}`}>
@@ -36,7 +36,7 @@ export function ScoreRow({ label, value, onScore, compact = false }: Props) {
             type="radio"
             name={group}
             className="sr-only"
-            aria-label={`${mark} ${word}`}
+            aria-label={score === null ? 'can’t tell' : `${mark} ${word}`}
             checked={value === score}
             onChange={() => onScore(score)}
           />

@@ -16,8 +16,8 @@ import type { LadderKind, Warning } from '../types';
 import { dimensionsOf, footprint, layersOf, narrowestSpan, type Dimensions } from './form';
 import { Spec } from './spec';
 
-/** Slow enough that the hot end keeps up and a small layer cools. */
-const FASTEST_DEFAULT = 50;
+/** Layers of this form are short: faster walls would only be slowed again to let them cool. */
+const FASTEST_DEFAULT = 25;
 
 /** Where the form lands on the bed, and the prime line beside it. */
 function placed(spec: Spec, { machine, nozzle }: Bench) {

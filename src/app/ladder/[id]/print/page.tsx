@@ -34,23 +34,25 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   return (
     <>
       <LadderHeader view={view} here="print" />
-      <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,35rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+      <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
         <section aria-label="Drawing" className="max-lg:order-2">
           <Standing
             height={plan.height}
             width={plan.width}
             rungs={plan.rungs}
-            wide="min(22rem, 55vw)"
+            wide="min(24rem, 55vw)"
             picture={<PrintPicture fileId={file.id} />}
             row={({ index, set }) => {
               const seen = audited.rungs.find((row) => row.index === index);
               return (
                 <div className="flex w-full items-center gap-3 pl-3">
-                  <strong className={plan.rungs.length < 13 ? 'text-xl' : ''}>
+                  <strong
+                    className={`whitespace-nowrap ${plan.rungs.length < 13 ? 'text-xl' : ''}`}
+                  >
                     {short(set[kind.setting]!)} {unit}
                   </strong>
                   <span className="soft ml-auto truncate max-sm:hidden">
-                    {seen?.ok ? `confirmed, line ${seen.line}` : 'not confirmed'}
+                    {seen?.ok ? `line ${seen.line}, confirmed` : 'not confirmed'}
                   </span>
                 </div>
               );

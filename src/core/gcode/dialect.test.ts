@@ -1,0 +1,98 @@
+import fc from 'fast-check';
+import {
+  Dialect,
+  DIALECTS,
+  NEED_NAMES,
+  NEEDS,
+  settingLine,
+  settingReader,
+  type Column,
+} from './dialect';
+import { parseCommand } from './command';
+import { readReport, reportLines, sightings, type ReportValues } from './report';
+import { fillTemplate, variablesOf } from './template';
+
+const columns = Object.keys(DIALECTS) as Column[];
+const value = fc.integer({ min: 1, max: 400_000 }).map((n) => n / 1000);
+
+test.each(columns)(
+  'every line of column %s reads back as the values it was written from',
+  (column) => {
+    const dialect = DIALECTS[column];
+    const read = settingReader(dialect);
+    fc.assert(
+      fc.property(fc.array(value, { minLength: 4, maxLength: 4 }), (numbers) => {
+        for (const need of NEED_NAMES) {
+          const wanted = variablesOf(dialect[need]);
+          const values = Object.fromEntries(wanted.map((name, i) => [name, numbers[i % 4]!]));
+          const line = settingLine(dialect, need, values);
+          if (line === null) {
+            expect(wanted).toEqual([]);
+            continue;
+          }
+          const seen = read(parseCommand(line)!).find((one) => one.need === need)!.values;
+          for (const name of wanted) expect(seen[name]).toBeCloseTo(values[name]!, 4);
+        }
+      }),
+      { seed: 41, numRuns: 60 },
+    );
+  },
+);
+
+test.each(columns)('a settings report of column %s gives back its values', (column) => {
+  const dialect: Dialect = DIALECTS[column];
+  fc.assert(
+    fc.property(value, (number) => {
+      const values: ReportValues = {};
+      for (const need of NEED_NAMES) {
+        const template = dialect.file[need] || dialect[need];
+        if (template)
+          values[need] = Object.fromEntries(variablesOf(template).map((name) => [name, number]));
+      }
+      const report = reportLines(dialect, values).map((line) => `echo:  ${line}`);
+      const read = readReport(dialect, ['echo:; settings', ...report].join('\r\n'));
+      for (const need of NEED_NAMES)
+        for (const [name, wanted] of Object.entries(values[need] ?? {}))
+          expect(read[need]?.[name]).toBeCloseTo(wanted, 4);
+    }),
+    { seed: 42, numRuns: 60 },
+  );
+});
+
+test('a report says on which line a value was seen, and the last one wins', () => {
+  const report = 'M900 K0.1\nM92 X80 Y80 E93\nM900 K0.2';
+  expect(sightings(DIALECTS.A, report).map(({ need, line }) => [need, line])).toEqual([
+    ['advance', 1],
+    ['steps', 2],
+    ['advance', 3],
+  ]);
+  expect(readReport(DIALECTS.A, report)).toEqual({
+    advance: { advance: 0.2 },
+    steps: { steps: 93 },
+  });
+});
+
+test('jerk in mm/min is mm/s inside', () => {
+  expect(settingLine(DIALECTS.C, 'cornering', { x: 8, y: 10 })).toBe('M566 X480 Y600');
+});
+
+test('a value that is missing writes no line', () => {
+  expect(fillTemplate('M900 K{advance}', {})).toBeNull();
+  expect(fillTemplate('M900 K{advance}', { advance: Infinity })).toBeNull();
+});
+
+test.each([
+  ['M900 K{nonsense}', 'unknown placeholder'],
+  ['M900 K{advance}\nM104 S300', 'two lines'],
+])('a template with %j is refused (%s)', (line) => {
+  expect(Dialect.safeParse({ ...DIALECTS.A, advance: line }).success).toBe(false);
+});
+
+test('a template of the user’s is read back like any other', () => {
+  const own: Dialect = { ...DIALECTS.A, advance: 'LIN_K VALUE={advance} AXIS=E' };
+  const line = settingLine(own, 'advance', { advance: 0.125 })!;
+  expect(settingReader(own)(parseCommand(line)!)).toEqual([
+    { need: 'advance', values: { advance: 0.125 } },
+  ]);
+  expect(NEEDS.advance.variables).toEqual(['advance']);
+});

@@ -1,0 +1,152 @@
+import { climb } from '../ladders/climb';
+import { benchFor, good, makeTemperature, temperatureKind } from '../testing';
+import { normal, seeded } from '../random';
+import { defaultWeights, findBest, snapSafely } from './find';
+import { pool } from './pool';
+import { beyond, refine } from './refine';
+import type { Score, Scores } from './types';
+
+const kind = temperatureKind();
+const bench = benchFor();
+const { plan } = makeTemperature();
+const values = plan.rungs.map(({ set }) => set.nozzle!);
+const names = kind.criteria.map(({ name }) => name);
+const clamped = (score: number) => Math.max(0, Math.min(4, Math.round(score))) as Score;
+
+/** Scores of all criteria from one true curve with noise of `noise` scores. */
+function scoresFrom(truth: (value: number) => number, noise: number, seed: number): Scores {
+  const random = seeded(seed);
+  return Object.fromEntries(
+    names.map((name) => [name, values.map((v) => clamped(truth(v) + noise * normal(random)))]),
+  );
+}
+const peakAt =
+  (best: number, width = 14) =>
+  (value: number) =>
+    4 * Math.exp(-((value - best) ** 2) / (2 * width ** 2));
+const find = (...readings: Scores[]) => good(findBest(kind, plan, bench, readings));
+
+test('a smooth peak with half a score of noise is found within one step in 95 of 100', () => {
+  const hits = Array.from({ length: 100 }, (_, seed) => {
+    const best = 198 + (seed % 20);
+    const finding = find(scoresFrom(peakAt(best), 0.5, seed + 1));
+    return finding.verdict === 'value' && Math.abs(finding.value! - best) <= 5;
+  });
+  expect(hits.filter(Boolean).length).toBeGreaterThanOrEqual(95);
+});
+
+test('flat scores with noise give no effect in 95 of 100', () => {
+  const verdicts = Array.from({ length: 100 }, (_, seed) =>
+    find(scoresFrom(() => 2.5, 0.5, seed + 500)),
+  );
+  const none = verdicts.filter(({ verdict }) => verdict === 'no-effect');
+  expect(none.length).toBeGreaterThanOrEqual(95);
+  expect(none[0]).toMatchObject({ value: null, range: null, next: null });
+});
+
+test.each([
+  ['cool', 180, 'edge', 190],
+  ['hot', 240, 'edge', 225],
+])(
+  'a best beyond the %s end is told as an edge, the next ladder moved',
+  (_, best, verdict, end) => {
+    const finding = find(scoresFrom(peakAt(best, 22), 0.3, 7));
+    expect(finding.verdict).toBe(verdict);
+    expect(finding.value).toBeNull();
+    const { from, to, step } = finding.next!.range;
+    const next = climb({ from, to, step });
+    expect(next).toContain(end);
+    expect(next.some((v) => (best > end ? v > end : v < end))).toBe(true);
+    expect(from).toBeGreaterThan(to); // still hottest at the foot
+  },
+);
+
+test('the next ladder never leaves what the bench allows', () => {
+  const narrow = benchFor();
+  narrow.machine.extruder.hottest = 225;
+  const scores = scoresFrom(peakAt(245, 22), 0.3, 7);
+  const finding = good(findBest(kind, plan, narrow, [scores]));
+  expect(finding).toMatchObject({ verdict: 'edge', next: null });
+});
+
+test('a second reading narrows the range', () => {
+  const one = find(scoresFrom(peakAt(207), 0.5, 3));
+  const many = find(...[3, 4, 5, 6].map((seed) => scoresFrom(peakAt(207), 0.5, seed)));
+  const width = ({ range }: typeof one) => range![1] - range![0];
+  expect(width(many)).toBeLessThan(width(one));
+});
+
+test('the same scores and seed give the same finding', () => {
+  const scores = scoresFrom(peakAt(205), 0.5, 9);
+  expect(find(scores)).toEqual(find(scores));
+});
+
+test('the reason names what goes wrong on either side', () => {
+  const scores: Scores = {
+    hairs: values.map((v) => clamped(4 - Math.max(0, v - 205) / 5)),
+    snap: values.map((v) => clamped(4 - Math.max(0, 205 - v) / 4)),
+  };
+  const { reason } = find(scores);
+  expect(reason).toContain('hairs');
+  expect(reason).toContain('snap');
+});
+
+test('too few scored rungs are a problem, not a guess', () => {
+  const few: Scores = { hairs: values.map((_, i) => (i < 2 ? 3 : null)) };
+  expect(findBest(kind, plan, bench, [few]).ok).toBe(false);
+  expect(findBest(kind, plan, bench, []).ok).toBe(false);
+});
+
+test('one score that could not be told neither lifts nor lowers its rung', () => {
+  const full: Scores = { hairs: [0, 2, 4], snap: [4, 4, 4] };
+  const open: Scores = { hairs: [0, null, 4], snap: [4, 4, 4] };
+  const weights = { hairs: 1, snap: 1 };
+  const y = (scores: Scores) => pool([scores], weights, 3).observations.map((one) => one.y);
+  expect(y(open)).toEqual(y(full));
+});
+
+test('noise has a floor, and repeats that disagree raise it', () => {
+  const one: Scores = { hairs: [1, 2, 3] };
+  const other: Scores = { hairs: [4, 0, 1] };
+  const weights = { hairs: 1 };
+  const calm = pool([one, one], weights, 3).noise;
+  expect(calm).toBeGreaterThan(0.1);
+  expect(pool([one, other], weights, 3).noise).toBeGreaterThan(calm);
+});
+
+test('a criterion without weight does not count', () => {
+  const scores: Scores = { hairs: [4, 0, 4], snap: [0, 4, 0] };
+  const only = pool([scores], { hairs: 1, snap: 0 }, 3).observations.map(({ y }) => y);
+  expect(only).toEqual([1, 0, 1]);
+  expect(Object.keys(defaultWeights(kind))).toEqual(names);
+});
+
+test.each([
+  [203.5, 'lower', 203],
+  [203.5, 'higher', 204],
+  [203.49, 'higher', 203],
+  [203.51, 'lower', 204],
+] as const)('%p snaps to the %s side on a tie', (value, side, wanted) => {
+  expect(snapSafely(value, 1, side)).toBe(wanted);
+});
+
+test.each([
+  [[200, 204], { min: 170, max: 260 }],
+  [[199, 206], { min: 170, max: 260 }],
+  [[170, 171], { min: 170, max: 260 }],
+  [[190, 225], { min: 170, max: 260 }],
+] as const)('around %j the next ladder has five to nine whole rungs within %j', (range, bounds) => {
+  const next = refine(range, 1, bounds)!;
+  const rungs = climb(next);
+  expect(rungs.length).toBeGreaterThanOrEqual(5);
+  expect(rungs.length).toBeLessThanOrEqual(9);
+  expect(Math.min(...rungs)).toBeGreaterThanOrEqual(bounds.min);
+  expect(Math.min(...rungs)).toBeLessThanOrEqual(Math.max(range[0], bounds.min));
+  expect(Math.max(...rungs)).toBeGreaterThanOrEqual(range[1]);
+  expect(rungs.at(-1)).toBe(next.to);
+});
+
+test('beyond an end with no room there is no ladder', () => {
+  expect(beyond(258, 1, 5, { min: 170, max: 260 })).toBeNull();
+  expect(beyond(250, 1, 5, { min: 170, max: 260 })).toEqual({ from: 245, to: 260, step: 5 });
+});
