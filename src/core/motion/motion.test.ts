@@ -22,8 +22,8 @@ const machine = (acceleration: number, cornering: Cornering): Machine => {
     },
   };
 };
-const JERK: Cornering = { model: 'jerk', x: 10, y: 10, z: 1, e: 5 };
-const total = (text: string, acceleration = 1000, cornering = JERK) =>
+const JERK = { model: 'jerk', x: 10, y: 10, z: 1, e: 5 } as const satisfies Cornering;
+const total = (text: string, acceleration = 1000, cornering: Cornering = JERK) =>
   planMotion(readText(text), machine(acceleration, cornering)).total;
 
 test('one long move is a trapezoid, one short move a triangle', () => {

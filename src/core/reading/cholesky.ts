@@ -2,14 +2,19 @@
 
 export type Matrix = Float64Array[];
 
-export const matrix = (
+export function matrix(
   rows: number,
   columns: number,
   at: (i: number, j: number) => number,
-): Matrix =>
-  Array.from({ length: rows }, (_, i) =>
-    Float64Array.from({ length: columns }, (__, j) => at(i, j)),
-  );
+): Matrix {
+  const made: Matrix = [];
+  for (let i = 0; i < rows; i++) {
+    const row = new Float64Array(columns);
+    for (let j = 0; j < columns; j++) row[j] = at(i, j);
+    made.push(row);
+  }
+  return made;
+}
 
 /** Pivots under this share of the largest diagonal entry are rounding, not spread. */
 const RANK_SLACK = 1e-9;
@@ -25,11 +30,13 @@ export function cholesky(a: Matrix): Matrix {
   const floor = RANK_SLACK * Math.max(...a.map((row, i) => row[i]!), Number.MIN_VALUE);
   const l = matrix(n, n, () => 0);
   for (let i = 0; i < n; i++) {
+    const [from, to] = [a[i]!, l[i]!];
     for (let j = 0; j <= i; j++) {
-      let sum = a[i]![j]!;
-      for (let k = 0; k < j; k++) sum -= l[i]![k]! * l[j]![k]!;
-      if (i === j) l[i]![i] = sum > floor ? Math.sqrt(sum) : 0;
-      else l[i]![j] = l[j]![j] === 0 ? 0 : sum / l[j]![j]!;
+      const other = l[j]!;
+      let sum = from[j]!;
+      for (let k = 0; k < j; k++) sum -= to[k]! * other[k]!;
+      if (i === j) to[i] = sum > floor ? Math.sqrt(sum) : 0;
+      else to[j] = other[j] === 0 ? 0 : sum / other[j]!;
     }
   }
   return l;
@@ -39,8 +46,10 @@ export function cholesky(a: Matrix): Matrix {
 export function solveLower(l: Matrix, b: ArrayLike<number>): Float64Array {
   const x = Float64Array.from(b);
   for (let i = 0; i < x.length; i++) {
-    for (let k = 0; k < i; k++) x[i]! -= l[i]![k]! * x[k]!;
-    x[i]! /= l[i]![i]!;
+    const row = l[i]!;
+    let sum = x[i]!;
+    for (let k = 0; k < i; k++) sum -= row[k]! * x[k]!;
+    x[i] = sum / row[i]!;
   }
   return x;
 }

@@ -81,11 +81,8 @@ function posterior(data: Data, at: readonly number[], model: Model) {
     ),
   );
   const mean = cross.map((row) => MIDDLE + dot(row, half));
-  const covariance = matrix(
-    at.length,
-    at.length,
-    (i, j) => kernel(at[i]!, at[j]!, model) - dot(cross[i]!, cross[j]!),
-  );
+  const covariance = (i: number, j: number): number =>
+    kernel(at[i]!, at[j]!, model) - dot(cross[i]!, cross[j]!);
   return { mean, covariance };
 }
 
@@ -99,7 +96,7 @@ export function curveAt(data: Data, at: readonly number[], models: readonly Mode
     const { mean: m, covariance } = posterior(data, at, model);
     at.forEach((_, i) => {
       mean[i]! += model.weight * m[i]!;
-      square[i]! += model.weight * (m[i]! ** 2 + Math.max(0, covariance[i]![i]!));
+      square[i]! += model.weight * (m[i]! ** 2 + Math.max(0, covariance(i, i)));
     });
   }
   return { mean, deviation: at.map((_, i) => Math.sqrt(Math.max(0, square[i]! - mean[i]! ** 2))) };
@@ -120,14 +117,15 @@ export function drawMaxima(
     const share = Math.round(owed) - places.length;
     if (share <= 0) continue;
     const { mean, covariance } = posterior(data, at, model);
-    const l = cholesky(covariance);
+    const l = cholesky(matrix(at.length, at.length, covariance));
     for (let draw = 0; draw < share; draw++) {
       const z = at.map(() => normal(random));
       let best = 0;
       let bestValue = -Infinity;
       for (let i = 0; i < at.length; i++) {
+        const row = l[i]!;
         let value = mean[i]!;
-        for (let k = 0; k <= i; k++) value += l[i]![k]! * z[k]!;
+        for (let k = 0; k <= i; k++) value += row[k]! * z[k]!;
         if (value > bestValue) {
           bestValue = value;
           best = i;

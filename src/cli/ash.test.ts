@@ -1,0 +1,119 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync, existsSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+
+const folder = mkdtempSync(join(tmpdir(), 'ash-cli-'));
+const TSX = resolve('node_modules/.bin/tsx');
+const ASH = resolve('src/cli/ash.ts');
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** Runs `ash` in the test's folder. */
+function ash(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(TSX, [ASH, ...args], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
+  return { status, stdout, stderr };
+}
+const file = (name: string) => join(folder, name);
+
+beforeAll(() => {
+  writeFileSync(file('b.json'), ash('bench', '--preset', 'heron').stdout);
+  ash(
+    'make',
+    'temperature',
+    '--bench',
+    'b.json',
+    '--set',
+    'from=215',
+    'to=195',
+    '--out',
+    't.gcode',
+    '--plan',
+    't.json',
+  );
+}, 60_000);
+
+test('kinds are told as text and as JSON', () => {
+  expect(ash('kinds').stdout).toContain('temperature');
+  expect(JSON.parse(ash('kinds', '--json').stdout)[0]).toMatchObject({
+    id: 'temperature',
+    unit: '°C',
+  });
+});
+
+test('the same call makes the same bytes', () => {
+  const again = ash(
+    'make',
+    'temperature',
+    '--bench',
+    'b.json',
+    '--set',
+    'from=215',
+    'to=195',
+    '--out',
+    'u.gcode',
+  );
+  expect(again.status).toBe(0);
+  expect(again.stdout).toBe('');
+  expect(readFileSync(file('u.gcode'))).toEqual(readFileSync(file('t.gcode')));
+});
+
+test('a made file passes the audit, a spoilt one is told with exit 1', () => {
+  const sound = ash('audit', 't.gcode', '--bench', 'b.json', '--json');
+  expect(sound.status).toBe(0);
+  expect(JSON.parse(sound.stdout)).toMatchObject({ findings: [] });
+  const text = readFileSync(file('t.gcode'), 'utf8').replaceAll('M104 S0', 'M104 S210');
+  writeFileSync(file('spoilt.gcode'), text);
+  const spoilt = ash('audit', 'spoilt.gcode', '--bench', 'b.json');
+  expect(spoilt.status).toBe(1);
+  expect(spoilt.stdout).toContain('left heating');
+});
+
+test('time is told in seconds by cause', () => {
+  const times = JSON.parse(ash('time', 't.gcode', '--bench', 'b.json', '--json').stdout);
+  expect(times.laying).toBeGreaterThan(600);
+  expect(times.heating).toBeGreaterThan(60);
+});
+
+test('scores give a finding, a wrong count of scores a clear error', () => {
+  const reading = (hairs: (number | null)[]) => ({
+    format: 'ash-ladder/reading',
+    version: 1,
+    scores: { hairs },
+  });
+  writeFileSync(file('s.json'), JSON.stringify(reading([0, 2, 4, 2, 0])));
+  const found = ash('find', '--plan', 't.json', '--scores', 's.json', '--json');
+  const finding = JSON.parse(found.stdout);
+  expect(finding).toMatchObject({ verdict: 'value', unit: '°C' });
+  expect(Math.abs(finding.value - 205)).toBeLessThanOrEqual(5);
+  expect(finding.next.rungs).toBeGreaterThanOrEqual(5);
+  writeFileSync(file('short.json'), JSON.stringify(reading([0, 2])));
+  const refused = ash('find', '--plan', 't.json', '--scores', 'short.json');
+  expect(refused.status).toBe(2);
+  expect(refused.stderr).toContain('2 scores came; the ladder has 5 rungs');
+});
+
+test.each([
+  [['make', 'nonsense', '--bench', 'b.json', '--out', 'x.gcode'], 2, 'There is no ladder kind'],
+  [['make', 'temperature', '--bench', 'nowhere.json', '--out', 'x.gcode'], 2, 'cannot be read'],
+  [
+    ['make', 'temperature', '--bench', 'b.json', '--set', 'from=300', '--out', 'x.gcode'],
+    1,
+    'bears 260',
+  ],
+  [
+    ['make', 'temperature', '--bench', 'b.json', '--set', 'colour=3', '--out', 'x.gcode'],
+    1,
+    'has no "colour"',
+  ],
+  [['bench', '--preset', 'swan'], 2, 'Choose one of'],
+  [['find', '--plan', 't.gcode', '--scores', 't.json'], 2, 'no complete JSON'],
+  [['dance'], 2, 'unknown command'],
+])('%j ends with %p and says why', (args, status, words) => {
+  const ended = ash(...args);
+  expect(ended.status).toBe(status);
+  expect(ended.stderr).toContain(words);
+  expect(existsSync(file('x.gcode'))).toBe(false);
+});

@@ -1,0 +1,186 @@
+import Database from 'better-sqlite3';
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { FILAMENTS, MACHINES } from '../core/bench/presets';
+import { baseOf } from '../core/route/base';
+import { benchFor, good, makeTemperature } from '../core/testing';
+import { benches } from './benches';
+import { files, ladders, prints } from './ladders';
+import { ledger } from './ledger';
+import { migrationsIn, openStore, type Db } from './open';
+import { places } from './places';
+import { readings } from './readings';
+import { filaments, machines } from './things';
+
+const MIGRATIONS = migrationsIn('src/store/migrations');
+const AT = '2026-11-02T08:00:00.000Z';
+let folder: string;
+let db: Db;
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'ash-store-'));
+  db = good(openStore(join(folder, 'ash.sqlite'), MIGRATIONS));
+});
+afterEach(() => {
+  db.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+/** A bench with one ladder, one file, one print, one reading. */
+function furnished() {
+  const machine = machines(db).add(MACHINES.heron);
+  const filament = filaments(db).add(FILAMENTS.moss);
+  const bench = benches(db).join(machine, 0.4, filament, AT);
+  const spec = { from: 205, to: 200 };
+  const ladder = ladders(db).add({
+    benchId: bench,
+    kind: 'temperature',
+    spec,
+    weights: { hairs: 1 },
+    createdAt: AT,
+  });
+  const made = makeTemperature(spec);
+  const file = files(db).keep(ladder, made.text, made.plan, AT);
+  const print = prints(db).add(file, AT);
+  return {
+    machine,
+    filament,
+    bench,
+    ladder,
+    file,
+    print,
+    made,
+    reading: readings(db).start(print, 'Ines', AT),
+  };
+}
+
+test('writes are durable: WAL, full sync, foreign keys', () => {
+  expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
+  expect(db.pragma('synchronous', { simple: true })).toBe(2);
+  expect(db.pragma('foreign_keys', { simple: true })).toBe(1);
+});
+
+test('what is put in comes out the same', () => {
+  const { bench, ladder, file, made } = furnished();
+  expect(benches(db).get(bench)!.bench).toEqual(benchFor());
+  expect(ladders(db).get(ladder)).toMatchObject({
+    spec: { from: 205, to: 200 },
+    weights: { hairs: 1 },
+  });
+  expect(files(db).text(file)).toBe(made.text);
+  expect(files(db).get(file)!.plan).toEqual(made.plan);
+  expect(prints(db).ofLadder(ladder)).toHaveLength(1);
+});
+
+test('the same three are the same bench, the same bytes the same file', () => {
+  const { machine, filament, bench, ladder, file, made } = furnished();
+  expect(benches(db).join(machine, 0.4, filament, AT)).toBe(bench);
+  expect(files(db).keep(ladder, made.text, made.plan, AT)).toBe(file);
+});
+
+test('putting away hides, and can be undone', () => {
+  const { bench } = furnished();
+  benches(db).putAway(bench, AT);
+  expect(benches(db).all()).toEqual([]);
+  benches(db).restore(bench);
+  expect(benches(db).all()).toHaveLength(1);
+});
+
+test('the newest tap stands, undo goes back one by one, and "can’t tell" is not nothing', () => {
+  const { reading } = furnished();
+  const store = readings(db);
+  store.score(reading, { rung: 0, criterion: 'hairs', score: 2 }, AT);
+  store.score(reading, { rung: 0, criterion: 'hairs', score: 4 }, AT);
+  store.score(reading, { rung: 1, criterion: 'hairs', score: null }, AT);
+  expect(store.scores(reading, 2)).toEqual({ hairs: [4, null] });
+  expect(store.answered(reading)).toHaveLength(3);
+  expect(store.undo(reading)).toMatchObject({ rung: 1, score: null });
+  expect(store.undo(reading)).toMatchObject({ rung: 0, score: 4 });
+  expect(store.scores(reading, 2)).toEqual({ hairs: [2, null] });
+  store.undo(reading);
+  expect(store.undo(reading)).toBeNull();
+  expect(store.scores(reading, 2)).toEqual({});
+});
+
+test('a new value retires the old one, and taking it back revives it', () => {
+  const { bench } = furnished();
+  const put = (value: number) =>
+    ledger(db).put({
+      benchId: bench,
+      setting: 'nozzle',
+      value,
+      low: value - 2,
+      high: value + 2,
+      base: baseOf(benchFor()),
+      ladderId: null,
+      foundAt: AT,
+    });
+  put(205);
+  const second = put(202);
+  expect(
+    ledger(db)
+      .current(bench)
+      .map(({ value }) => value),
+  ).toEqual([202]);
+  expect(
+    ledger(db)
+      .history(bench, 'nozzle')
+      .map(({ value }) => value),
+  ).toEqual([202, 205]);
+  expect(ledger(db).takeBack(second)).toBe(true);
+  expect(
+    ledger(db)
+      .current(bench)
+      .map(({ value }) => value),
+  ).toEqual([205]);
+  expect(ledger(db).takeBack(second)).toBe(false);
+});
+
+test('a row that was tampered with is refused on the way out', () => {
+  const { machine } = furnished();
+  db.prepare(`update machine set body = '{"name":""}' where id = ?`).run(machine);
+  expect(() => machines(db).get(machine)).toThrow();
+});
+
+test('places are kept', () => {
+  places(db).set('bench', '1');
+  places(db).set('bench', '2');
+  expect(places(db).get('bench')).toBe('2');
+  expect(places(db).get('nowhere')).toBeNull();
+});
+
+test('a database from a newer program is refused with words, untouched', () => {
+  db.pragma('user_version = 99');
+  const refused = openStore(join(folder, 'ash.sqlite'), MIGRATIONS);
+  expect(refused).toMatchObject({ ok: false });
+  expect(db.pragma('user_version', { simple: true })).toBe(99);
+});
+
+test('a migration that fails leaves the database as it was', () => {
+  const next = [...MIGRATIONS, { version: 2, sql: 'create table extra (id); nonsense;' }];
+  db.close();
+  expect(() => openStore(join(folder, 'ash.sqlite'), next)).toThrow();
+  db = good(openStore(join(folder, 'ash.sqlite'), MIGRATIONS));
+  expect(db.prepare(`select count(*) as n from sqlite_master where name = 'extra'`).get()).toEqual({
+    n: 0,
+  });
+});
+
+test('an older database is copied before it is changed', () => {
+  furnished();
+  db.close();
+  const next = [...MIGRATIONS, { version: 2, sql: 'create table extra (id integer) strict;' }];
+  db = good(openStore(join(folder, 'ash.sqlite'), next));
+  expect(readdirSync(folder)).toContain('ash.sqlite.before-2');
+  const copy = new Database(join(folder, 'ash.sqlite.before-2'));
+  expect(copy.pragma('user_version', { simple: true })).toBe(1);
+  expect(copy.prepare('select count(*) as n from bench').get()).toEqual({ n: 1 });
+  copy.close();
+});
+
+test('a file that is no database is refused with words', () => {
+  const path = join(folder, 'other.sqlite');
+  writeFileSync(path, 'this is not a database, but a long enough text to look at'.repeat(20));
+  expect(openStore(path, MIGRATIONS).ok).toBe(false);
+});
