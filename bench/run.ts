@@ -1,0 +1,77 @@
+/** `npm run bench`: measured speed and memory, as ratios to the plainest work on the same data. */
+
+import { spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { joinBench } from '../src/core/bench/bench';
+import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
+import { writePlan } from '../src/core/gcode/write';
+import { kindOf } from '../src/core/ladders/registry';
+import { makeLadder } from '../src/core/ladders/make';
+import { Designer } from '../src/core/view/designer';
+import { findBest } from '../src/core/reading/find';
+import { median, row, timed } from './measure';
+import { pageWeights } from './pages';
+
+const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
+const kind = kindOf('temperature');
+if (!kind.ok) throw new Error('no temperature kind');
+const spec = kind.value.defaults(bench) as Record<string, number>;
+
+// Writing: a plan as text, against joining the lines that come out.
+const plan = kind.value.plan(spec, bench);
+const writing = timed(() => writePlan(plan, bench, 'bench'), 40);
+const written = writePlan(plan, bench, 'bench');
+if (!written.ok) throw new Error('not written');
+// The lines are copied first, since a joined string could otherwise share their bytes.
+const joining = timed(() => written.value.lines.map((line) => `${line}\n`).join(''), 40);
+row('writing a ladder', `${writing.toFixed(2)} ms for ${written.value.lines.length} lines`);
+row(
+  '  against joining its lines',
+  `${(writing / joining).toFixed(1)} × (budget 4)`,
+  writing / joining <= 4,
+);
+
+// The whole of it, as `ash make` does: plan, write, read back, audit, time.
+const making = timed(() => makeLadder('temperature', spec, bench), 12);
+row('making a ladder whole', `${making.toFixed(0)} ms`);
+
+// What typing in the designer costs, each time with another value.
+const designer = new Designer();
+const redraws = Array.from({ length: 40 }, (_, i) => {
+  const start = performance.now();
+  designer.design(
+    'temperature',
+    { ...spec, to: 190 + (i % 3) * 5, rungHeight: 8 + (i % 4) },
+    bench,
+    8,
+  );
+  return performance.now() - start;
+}).sort((a, b) => a - b);
+const p95 = redraws[Math.floor(redraws.length * 0.95)]!;
+row(
+  'designer redraw',
+  `median ${median(redraws).toFixed(0)} ms, p95 ${p95.toFixed(0)} ms (budget 100)`,
+  p95 <= 100,
+);
+
+const made = makeLadder('temperature', spec, bench);
+if (!made.ok) throw new Error('not made');
+const scores = { hairs: [0, 1, 2, 3, 4, 3, 2, 1] as const };
+const finding = timed(
+  () => findBest(kind.value, made.value.plan, bench, [{ hairs: [...scores.hairs] }]),
+  10,
+);
+row('finding a value', `${finding.toFixed(0)} ms`);
+
+// Reading runs in a process of its own, so that its memory is its own.
+const child = spawnSync(
+  process.execPath,
+  ['--expose-gc', '--import', 'tsx', join(import.meta.dirname, 'reading.ts')],
+  {
+    stdio: 'inherit',
+  },
+);
+if (child.status !== 0) process.exitCode = 1;
+
+if (existsSync('.next/BUILD_ID')) await pageWeights();

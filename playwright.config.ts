@@ -1,0 +1,35 @@
+import { defineConfig } from '@playwright/test';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { CHROMIUM_FLAGS } from './scripts/chromium-flags.mjs';
+
+/** Workers read the config again: the folder is made once, by the first. */
+const data = (process.env.ASH_E2E_DATA ??= mkdtempSync(join(tmpdir(), 'ash-e2e-')));
+const port = 4780;
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'test-results',
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list']],
+  forbidOnly: !!process.env.CI,
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.ASH_CHROMIUM ?? '/usr/bin/chromium',
+      args: CHROMIUM_FLAGS,
+    },
+  },
+  webServer: {
+    command: 'node scripts/start.mjs',
+    url: `http://127.0.0.1:${port}/bench/new`,
+    env: { ASH_DATA: data, PORT: String(port) },
+    timeout: 180_000,
+    reuseExistingServer: false,
+  },
+});

@@ -1,0 +1,6 @@
+/** `npm run bench` */
+import { bin, ensureBuild, ensurePackages, run } from './bootstrap.mjs';
+
+ensurePackages();
+ensureBuild();
+run(bin('tsx'), ['bench/run.ts']);

@@ -1,0 +1,133 @@
+import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { audit } from '../../src/core/gcode/audit';
+import { readText } from '../../src/core/gcode/read';
+import { parsePlan } from '../../src/core/ladders/plan-file';
+import { newBench, newLadder, progress } from './people';
+
+test('from a new bench to a value in the ledger', async ({ page }) => {
+  await newBench(page, 'Heron', 'Moss');
+  await expect(page.getByText('open', { exact: true })).toBeVisible();
+  await newLadder(page);
+
+  // The label says 190 to 220: seven rungs. Typing answers, a step that does not divide is told with mends.
+  await expect(page.getByRole('button', { name: /^220 °C/ })).toBeVisible();
+  await page.getByLabel('Step, °C').fill('4');
+  await expect(page.getByText('Steps of 4 do not divide')).toBeVisible();
+  await page.getByRole('button', { name: 'End at 192' }).click();
+  await expect(page.getByRole('button', { name: /^192 °C/ })).toBeVisible();
+  await page.getByLabel('Foot, °C').fill('330');
+  await expect(page.getByText('The hot end of Heron bears 260 °C', { exact: false })).toBeVisible();
+  await page.getByLabel('Foot, °C').fill('220');
+  await page.getByLabel('Top, °C').fill('190');
+  await page.getByLabel('Step, °C').fill('5');
+  await expect(page.getByRole('button', { name: /^205 °C/ })).toBeVisible();
+
+  // Any layer can be looked at, with the command that sets its rung.
+  await page.getByRole('button', { name: /^205 °C/ }).click();
+  await expect(page.getByLabel('Lines of this layer')).toContainText('M104 S205');
+  await page.getByRole('button', { name: 'Close' }).click();
+
+  // What was typed is there when the page is opened again.
+  await page.waitForTimeout(800);
+  await page.reload();
+  await expect(page.getByLabel('Foot, °C')).toHaveValue('220');
+
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download' }).click();
+  const download = await downloading;
+  expect(download.suggestedFilename()).toBe('heron-0.4-moss_temperature_220-190-by-5.gcode');
+  const trace = readText(readFileSync(await download.path(), 'utf8'));
+  const plan = parsePlan(trace.planText!);
+  if (!plan.ok) throw new Error('the downloaded file carries no plan');
+  const audited = audit(trace, plan.value.bench, plan.value.rungs);
+  expect(audited.findings).toEqual([]);
+  expect(audited.rungs.map(({ seen }) => seen)).toEqual([
+    [220],
+    [215],
+    [210],
+    [205],
+    [200],
+    [195],
+    [190],
+  ]);
+
+  // At the bench with a phone: all hairs and snaps are scored with a thumb.
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'by criterion' }).click();
+  const scores = { hairs: [0, 1, 2, 3, 4, 4, 4], snap: [4, 4, 4, 4, 3, 1, 0] };
+  const values = [220, 215, 210, 205, 200, 195, 190];
+  for (const [name, list] of Object.entries(scores)) {
+    for (const [i, score] of list.entries()) {
+      const row = page.getByRole('group', { name: `${name} at ${values[i]} °C` });
+      await row.getByText(String(score), { exact: true }).click();
+    }
+    if (name === 'hairs')
+      for (let i = 0; i < 5; i++) await page.getByRole('button', { name: 'Next' }).click();
+  }
+  await expect(progress(page)).toHaveText('14 / 42');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+
+  // A slip is changed, another undone; left and opened again, everything is there.
+  const row = page.getByRole('group', { name: 'snap at 190 °C' });
+  await row.getByText('3', { exact: true }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(row.getByRole('radio', { name: '0 fails' })).toBeChecked();
+  await page.waitForTimeout(500);
+  await page.reload();
+  await expect(progress(page)).toHaveText('14 / 42');
+  await expect(row.getByRole('radio', { name: '0 fails' })).toBeChecked();
+
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('link', { name: 'See the finding' }).click();
+  await expect(page.getByText('Proposed')).toBeVisible();
+  await expect(page.getByText('Most likely between')).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Looks best near/ })).toBeVisible();
+  const proposed = Number.parseInt(await page.locator('p.text-7xl').innerText());
+  expect(proposed).toBeGreaterThanOrEqual(200);
+  expect(proposed).toBeLessThanOrEqual(208);
+  await page.getByRole('button', { name: 'Put into the ledger' }).click();
+  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await expect(page.getByText(`M104 S${proposed}`)).toBeVisible();
+
+  await page.getByRole('link', { name: /Heron · 0.4 mm · Moss/ }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Temperature' }).first()).toContainText(
+    `${proposed} °C`,
+  );
+  await expect(page.getByText('Every rung stands')).toBeVisible();
+
+  // Taking it back opens the rung again.
+  await page.getByRole('button', { name: 'Take back' }).click();
+  await expect(page.getByRole('heading', { name: 'Values and their history' })).toBeHidden();
+});
+
+test('a best at the last rung offers the next ladder, moved, with one press', async ({ page }) => {
+  await newBench(page, 'Newt', 'Quill');
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'by criterion' }).click();
+  await expect(page.getByText('1 of 6')).toBeVisible();
+  for (const score of '0011234') await page.keyboard.press(score);
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(page.getByText('Print one more ladder, moved')).toBeVisible();
+  await page.getByRole('button', { name: 'Set up that ladder' }).click();
+  await expect(page.getByLabel('Foot, °C')).toHaveValue('195');
+  await expect(page.getByText('leaves the label range')).toBeVisible();
+});
+
+test('scores that are all alike propose nothing', async ({ page }) => {
+  await newBench(page, 'Wren', 'Brine');
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await expect(page.getByText('from the foot')).toBeVisible();
+  await page.keyboard.press('m');
+  for (const score of '3333333') await page.keyboard.press(score);
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(page.getByText('This setting is not what causes it')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Put into the ledger' })).toBeHidden();
+});

@@ -1,0 +1,34 @@
+/** What people do, in steps that tests share. */
+
+import { expect, type Page } from '@playwright/test';
+
+/** Makes a bench from a starting point; three fields are changed. */
+export async function newBench(page: Page, machine: string, filament: string): Promise<void> {
+  await page.goto('/bench/new');
+  const machines = page.getByLabel('Machine', { exact: true });
+  if (await machines.isVisible()) await machines.selectOption('new');
+  const filaments = page.getByLabel('Filament', { exact: true });
+  if (await filaments.isVisible()) await filaments.selectOption('new');
+  await page.getByLabel('Its name').first().fill(machine);
+  await page.getByLabel('Its name').last().fill(filament);
+  await page.getByLabel('Label, to, °C').fill('220');
+  await page.getByRole('button', { name: 'Make this bench' }).click();
+  await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText(machine);
+}
+
+/** Sets up a temperature ladder from the bench page and waits for its drawing. */
+export async function newLadder(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Set up this ladder' }).click();
+  await expect(page.locator('canvas').first()).toBeVisible();
+}
+
+/** Makes the file and says that it was printed. */
+export async function printIt(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await expect(page.getByText('of 7 from the foot')).toBeVisible();
+}
+
+/** Sum of all scores given so far, as the page tells it. */
+export const progress = (page: Page) => page.getByText(/^\d+ \/ \d+$/);
