@@ -44,7 +44,7 @@ const redraws = Array.from({ length: 40 }, (_, i) => {
     'temperature',
     { ...spec, to: 190 + (i % 3) * 5, rungHeight: 8 + (i % 4) },
     bench,
-    8,
+    6,
   );
   return performance.now() - start;
 }).sort((a, b) => a - b);

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { quantile, short, snap, tidy } from './numbers';
+import { quantile, short, shortPlain, snap, tidy } from './numbers';
 
 test.each([
   [0.30000000000000004, 0.3],
@@ -42,6 +42,21 @@ test('a short number reads back within half of its last decimal', () => {
       expect(Math.abs(Number(short(value)) - value)).toBeLessThanOrEqual(0.0005 + 1e-9);
     }),
     { seed: 13 },
+  );
+});
+
+test('the quick text of a number is its plain text', () => {
+  fc.assert(
+    fc.property(
+      fc.oneof(
+        fc.double({ min: -3000, max: 3000, noNaN: true }),
+        fc.integer({ min: -400000, max: 400000 }).map((n) => n / 2000),
+        fc.constantFrom(0, -0, 0.0005, 1e9, -1e-7, 2.5, 0.1 + 0.2),
+      ),
+      fc.integer({ min: 0, max: 8 }),
+      (value, decimals) => expect(short(value, decimals)).toBe(shortPlain(value, decimals)),
+    ),
+    { seed: 17, numRuns: 5000 },
   );
 });
 

@@ -21,16 +21,47 @@ export function tidy(value: number): number {
   return Object.is(rounded, -0) ? 0 : rounded;
 }
 
-/** Number as short text with at most `decimals` decimals, without trailing zeros or `-0`. */
+/** Powers of ten, and the largest scaled number whose rounding to a whole is still exact. */
+const TENS = [1, 10, 100, 1e3, 1e4, 1e5, 1e6];
+const LARGEST_SCALED = 2 ** 31;
+/** `toFixed` looks at the exact binary value; scaled sums this near to a half are left to it. */
+const HALF_SLACK = 1e-6;
+
+/**
+ * Number as short text with at most `decimals` decimals, without trailing zeros or `-0`.
+ *
+ * Whole-number arithmetic where it is exact: a writer calls this twice a line, and `toFixed` made writing a
+ * ladder 9 times as slow as joining its lines instead of 4 (npm run bench, writing).
+ */
 export function short(value: number, decimals = 3): string {
-  const text = value.toFixed(decimals);
-  // Cut by hand: a writer calls this twice a line, and a regular expression took three times as long.
-  let end = text.length;
-  if (decimals > 0) {
-    while (text.charCodeAt(end - 1) === 48) end--;
-    if (text.charCodeAt(end - 1) === 46) end--;
+  const ten = TENS[decimals];
+  const scaled = ten === undefined ? NaN : Math.abs(value) * ten;
+  const down = Math.floor(scaled);
+  if (!(scaled < LARGEST_SCALED) || Math.abs(scaled - down - 0.5) < HALF_SLACK)
+    return shortPlain(value, decimals);
+  const whole = scaled - down > 0.5 ? down + 1 : down;
+  if (whole === 0) return '0';
+  const units = Math.floor(whole / ten!);
+  let rest = whole - units * ten!;
+  let digits = decimals;
+  let text = `${units}`;
+  if (rest > 0) {
+    while (rest % 10 === 0) {
+      rest /= 10;
+      digits--;
+    }
+    const fraction = `${rest}`;
+    text += `.${ZEROS[digits - fraction.length]}${fraction}`;
   }
-  const trimmed = text.slice(0, end);
+  return value < 0 ? `-${text}` : text;
+}
+
+const ZEROS = ['', '0', '00', '000', '0000', '00000'];
+
+/** The same by plain means, for any number of decimals. */
+export function shortPlain(value: number, decimals: number): string {
+  const text = value.toFixed(decimals);
+  const trimmed = text.includes('.') ? text.replace(/\.?0+$/, '') : text;
   return trimmed === '-0' ? '0' : trimmed;
 }
 

@@ -19,6 +19,13 @@ const FILL_OVERLAP = 0.15;
 
 type Laid = { role: Role; path: Point[] };
 
+/** What was clipped before, to be used again. */
+export class LayingMemory {
+  readonly strokes = new Memo<Laid[]>();
+  readonly rims = new Memo<Region>();
+  readonly plastic = new Memo<Region>();
+}
+
 /**
  * Lays a form layer by layer.
  *
@@ -26,16 +33,16 @@ type Laid = { role: Role; path: Point[] };
  * then fill. Travel retracts when it leaves the island's rim. Before the first layer of a rung stands its
  * `rung` step.
  *
- * @param start where the nozzle stands before the first layer
+ * @param start  where the nozzle stands before the first layer
+ * @param memory of layers that were laid before; it changes the speed of the work, never its result
  */
 export function depositLayers(
   layers: readonly Layer[],
   conditions: Conditions,
   start: Point,
+  memory = new LayingMemory(),
 ): Step[] {
   const steps: Step[] = [];
-  const memo: LayingMemo = new Memo();
-  const rims = new Memo<Region>();
   let below: Ground | null = null;
   let at = start;
   let rung: number | null = null;
@@ -47,8 +54,8 @@ export function depositLayers(
       steps.push({ do: 'rung', index: rung });
     }
     const strokes: Step[] = [];
-    const rim = rims.get(regionKey(layer.outline), () => offset(layer.outline, TOUCHING));
-    for (const { role, path } of strokesOf(layer, below, conditions, at, memo)) {
+    const rim = memory.rims.get(regionKey(layer.outline), () => offset(layer.outline, TOUCHING));
+    for (const { role, path } of strokesOf(layer, below, conditions, at, memory)) {
       const [first] = path as [Point, ...Point[]];
       if (distance(at, first) > TOUCHING) {
         strokes.push({ do: 'travel', to: first, retract: leaves(rim, at, first) });
@@ -75,7 +82,7 @@ export function depositLayers(
         conditions.travelSpeed,
       ),
     );
-    below = Ground.of(layer, conditions.width, below);
+    below = Ground.of(layer, conditions.width, memory.plastic);
   }
   return steps;
 }
@@ -83,15 +90,13 @@ export function depositLayers(
 /** Ends closer than this, mm, are one place: no travel between them. */
 const TOUCHING = 1e-3;
 
-type LayingMemo = Memo<Laid[]>;
-
 /** Strokes of one layer in the order in which they are laid. */
 function strokesOf(
   layer: Layer,
   below: Ground | null,
   conditions: Conditions,
   from: Point,
-  memo: LayingMemo,
+  memory: LayingMemory,
 ): Laid[] {
   const left = islands(layer.outline);
   const laid: Laid[] = [];
@@ -102,8 +107,16 @@ function strokesOf(
     const plain = layer.index % 2 === 0 ? Math.PI / 4 : (3 * Math.PI) / 4;
     const solid = touching(layer.solid, island);
     // Rungs repeat each other but for their digits, so most islands have been laid before.
-    const key = [plain, layer.walls, ground?.key, regionKey(island), regionKey(solid)].join('|');
-    const strokes = memo.get(key, () =>
+    const key = [
+      conditions.width,
+      conditions.bore,
+      plain,
+      layer.walls,
+      ground?.key,
+      regionKey(island),
+      regionKey(solid),
+    ].join('|');
+    const strokes = memory.strokes.get(key, () =>
       layIsland(island, solid, layer.walls, plain, ground?.plastic ?? null, conditions),
     );
     laid.push(...strokes);

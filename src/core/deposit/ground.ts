@@ -17,13 +17,11 @@ export class Ground {
     private readonly memo: Memo<Region>,
   ) {}
 
-  /** @param below hands its memory on, so that equal layers are clipped once */
-  static of({ outline, walls, solid }: Layer, width: number, below: Ground | null): Ground {
-    const memo = below?.memo ?? new Memo<Region>();
+  static of({ outline, walls, solid }: Layer, width: number, memo: Memo<Region>): Ground {
     const patches = islands(outline).map((island): Patch => {
       const box = boxOf(island);
       const filled = solid.filter((ring) => boxesMeet(box, boxOf([ring])));
-      const key = `${walls}|${regionKey(island)}|${regionKey(filled)}`;
+      const key = `${width}|${walls}|${regionKey(island)}|${regionKey(filled)}`;
       const plastic = memo.get(key, () => {
         const hollow = subtract(offset(island, -walls * width), filled);
         return hollow.length === 0 ? island : subtract(island, hollow);

@@ -171,8 +171,12 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         `Filament is pushed while the nozzle may be below ${coldest} °C, the least for ${filament.material}.`,
         'Wait for the temperature (M109) before the first push.',
       );
-    const [px, py, pz] = i === 0 ? [0, 0, 0] : [moves.x[i - 1]!, moves.y[i - 1]!, moves.z[i - 1]!];
-    const [toX, toY, toZ] = [moves.x[i]!, moves.y[i]!, moves.z[i]!];
+    const px = i === 0 ? 0 : moves.x[i - 1]!;
+    const py = i === 0 ? 0 : moves.y[i - 1]!;
+    const pz = i === 0 ? 0 : moves.z[i - 1]!;
+    const toX = moves.x[i]!;
+    const toY = moves.y[i]!;
+    const toZ = moves.z[i]!;
     const moving = (toX !== px ? 1 : 0) | (toY !== py ? 2 : 0) | (toZ !== pz ? 4 : 0);
     if ((moving & ~homed) !== 0)
       book.add(
@@ -246,9 +250,12 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
     const dz = i === 0 ? 0 : moves.z[i]! - moves.z[i - 1]!;
     const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
     if (length === 0) return false;
-    const over = (d: number, limit: number) => (Math.abs(d) / length) * asked > limit;
+    const rate = asked / length;
     return (
-      over(dx, speed.x) || over(dy, speed.y) || over(dz, speed.z) || over(moves.e[i]!, speed.e)
+      Math.abs(dx) * rate > speed.x ||
+      Math.abs(dy) * rate > speed.y ||
+      Math.abs(dz) * rate > speed.z ||
+      Math.abs(moves.e[i]!) * rate > speed.e
     );
   }
 }

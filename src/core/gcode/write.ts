@@ -2,7 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { filamentFor } from '../deposit/bead';
-import { pathLength, type Step } from '../deposit/step';
+import type { Step } from '../deposit/step';
 import type { Plan } from '../deposit/plan';
 import { SETTINGS, SETTING_NAMES } from '../settings';
 import { short } from '../numbers';
@@ -67,8 +67,9 @@ class Pen {
   readonly rungLines: number[] = [];
   private z = NaN;
   private pendingZ: number | null = null;
-  private x = NaN;
-  private y = NaN;
+  /** Coordinates as they were written last. */
+  private x = '';
+  private y = '';
   private feed = NaN;
   private drawn = false;
 
@@ -155,9 +156,10 @@ class Pen {
     const perMm = filamentFor(1, area, this.bench.filament.diameter);
     for (let i = 1; i < path.length; i++) {
       const { x, y } = path[i]!;
-      const fed = pathLength([path[i - 1]!, path[i]!]) * perMm;
+      const from = path[i - 1]!;
+      const fed = Math.sqrt((x - from.x) ** 2 + (y - from.y) ** 2) * perMm;
       if (fed < SMALLEST_FEED) continue;
-      this.put(`G1${this.to(x, y)} E${short(fed, 5)}${this.speed(speed)}`);
+      this.lines.push(`G1${this.to(x, y)} E${short(fed, 5)}${this.speed(speed)}`);
     }
   }
 
@@ -183,11 +185,11 @@ class Pen {
 
   /** Only the coordinates that change. */
   private to(x: number, y: number): string {
-    const [toX, toY] = [short(x), short(y)];
-    const text =
-      (toX === short(this.x) ? '' : ` X${toX}`) + (toY === short(this.y) ? '' : ` Y${toY}`);
-    this.x = x;
-    this.y = y;
+    const toX = short(x);
+    const toY = short(y);
+    const text = (toX === this.x ? '' : ` X${toX}`) + (toY === this.y ? '' : ` Y${toY}`);
+    this.x = toX;
+    this.y = toY;
     return text;
   }
 

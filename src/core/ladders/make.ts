@@ -2,6 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
+import type { LayingMemory } from '../deposit/deposit';
 import { audit, type Audit } from '../gcode/audit';
 import { planLines } from '../gcode/plan-lines';
 import { readText } from '../gcode/read';
@@ -68,6 +69,7 @@ export function makeLadder(
   kindId: string,
   given: Record<string, unknown>,
   bench: Bench,
+  memory?: LayingMemory,
 ): Result<Made> {
   const found = kindOf(kindId);
   if (!found.ok) return found;
@@ -79,7 +81,7 @@ export function makeLadder(
   const stops = warnings.filter(({ grade }) => grade === 'stop');
   if (stops.length > 0) return fail(...stops);
 
-  const plan = kind.plan(spec, bench);
+  const plan = kind.plan(spec, bench, memory);
   const name = plainLine(fileName(kind, spec, bench), 180);
   const title = `Ash Ladder ${VERSION}: ${kind.title}, ${benchTitle(bench)}`;
   const written = writePlan(plan, bench, title);

@@ -2,6 +2,7 @@
 
 import type { z } from 'zod';
 import type { Bench } from '../bench/bench';
+import type { LayingMemory } from '../deposit/deposit';
 import type { Plan } from '../deposit/plan';
 import type { Problem } from '../result';
 import type { Criterion } from './criteria';
@@ -44,7 +45,7 @@ export type LadderKind<Spec extends object = object> = {
   /** What can be said before anything is planned. */
   check(spec: Spec, bench: Bench): Warning[];
   /** @throws never for a spec without `stop` warnings */
-  plan(spec: Spec, bench: Bench): Plan;
+  plan(spec: Spec, bench: Bench, memory?: LayingMemory): Plan;
   /** Hard ends of what this bench allows; the next ladder stays within. */
   bounds(bench: Bench): { min: number; max: number };
   /** The spec moved to another range, for the next ladder. */

@@ -24,7 +24,9 @@ export function reachOf(
   let time = 0;
   for (let i = 1; i < moves.count; i++) {
     if (moves.kind[i] !== MOVE.extrude || rungAt(moves.z[i]!) === -1) continue;
-    const length = Math.hypot(moves.x[i]! - moves.x[i - 1]!, moves.y[i]! - moves.y[i - 1]!);
+    const dx = moves.x[i]! - moves.x[i - 1]!;
+    const dy = moves.y[i]! - moves.y[i - 1]!;
+    const length = Math.sqrt(dx * dx + dy * dy);
     total += length;
     time += motion.time[i]!;
     if (moves.speed[i]! >= asked * (1 - SAME_SPEED)) at += length * Math.max(0, motion.reach[i]!);

@@ -87,14 +87,17 @@ export function contains(region: Region, { x, y }: Point): boolean {
 
 /** @throws RangeError on an empty region, which has no box */
 export function boxOf(region: Region): Box {
-  const points = region.flat();
-  if (points.length === 0) throw new RangeError('an empty region has no box');
-  return {
-    minX: Math.min(...points.map(({ x }) => x)),
-    minY: Math.min(...points.map(({ y }) => y)),
-    maxX: Math.max(...points.map(({ x }) => x)),
-    maxY: Math.max(...points.map(({ y }) => y)),
-  };
+  const box: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  for (const ring of region) {
+    for (const { x, y } of ring) {
+      if (x < box.minX) box.minX = x;
+      if (x > box.maxX) box.maxX = x;
+      if (y < box.minY) box.minY = y;
+      if (y > box.maxY) box.maxY = y;
+    }
+  }
+  if (box.maxX === -Infinity) throw new RangeError('an empty region has no box');
+  return box;
 }
 
 /** A rectangle as a region. */

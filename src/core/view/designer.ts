@@ -1,5 +1,6 @@
 /** What the designer shows of a ladder, and a look into any layer of the last one. */
 
+import { LayingMemory } from '../deposit/deposit';
 import type { Bench } from '../bench/bench';
 import { makeLadder, rungTimes, SETTLING_S, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
@@ -30,6 +31,7 @@ export type DesignView = {
 export type DesignProblems = { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
 
 export class Designer {
+  private readonly memory = new LayingMemory();
   private made: Made | null = null;
   private layers: ReturnType<typeof layersIn> = [];
   private lines: string[] = [];
@@ -41,7 +43,7 @@ export class Designer {
     bench: Bench,
     pxPerMm: number,
   ): DesignView | DesignProblems {
-    const made = makeLadder(kindId, spec, bench);
+    const made = makeLadder(kindId, spec, bench, this.memory);
     if (!made.ok)
       return { ok: false, problems: made.problems, warnings: softWarnings(kindId, spec, bench) };
     this.made = made.value;

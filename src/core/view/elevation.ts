@@ -99,38 +99,45 @@ export function shadeElevation(
 ): Uint8ClampedArray<ArrayBuffer> {
   const rgba = new Uint8ClampedArray(width * height * 4);
   const face = faceOf(depth);
-  const tones = new Map<number, { colour: Rgb; ink: number }>();
-  const toneOf = (v: number) => {
-    const known = tones.get(v);
-    if (known) return known;
-    const share = shareOf(v, values);
-    const tone = { colour: scaleColour(share), ink: inkOn(share) === '#ffffff' ? 255 : 34 };
-    tones.set(v, tone);
-    return tone;
-  };
-  for (let pixel = 0; pixel < depth.length; pixel++) {
-    const y = depth[pixel]!;
-    if (Number.isNaN(y)) continue;
-    const column = pixel % width;
-    const row = (pixel - column) / width;
-    const left = column > 0 ? depth[pixel - 1]! : NaN;
-    const above = row > 0 ? depth[pixel - width]! : NaN;
-    // A step toward the viewer from its left or upper neighbour catches light.
-    const rise = (Number.isNaN(left) ? 0 : left - y) + (Number.isNaN(above) ? 0 : above - y);
-    const light = 1 + Math.max(-0.2, Math.min(0.2, rise * LIGHT));
-    const far = 1 - Math.min(1, Math.max(0, (y - face) / FAR_AT)) * (1 - FAR);
+  const tones = new Map<number, { colour: Rgb; ink: number }>([[NaN, PLAIN]]);
+  let tone = PLAIN;
+  let toned = NaN;
+  for (let row = 0, pixel = 0; row < height; row++) {
     const index = Math.floor((height - row - 0.5) / pxPerMm / layer);
-    const shade = light * far * (index % 2 === 0 ? 1 : 1 - LAYER_LINE);
-    const v = value[pixel]!;
-    const proud = face - y;
-    const out = proud > MOST_RELIEF ? 0 : Math.min(1, Math.max(0, proud / RELIEF)) * INK_SHARE;
-    const { colour, ink } = Number.isNaN(v) ? PLAIN : toneOf(v);
-    for (let c = 0; c < 3; c++) {
-      rgba[pixel * 4 + c] = colour[c]! * shade * (1 - out) + ink * out;
+    const lined = index % 2 === 0 ? 1 : 1 - LAYER_LINE;
+    for (let column = 0; column < width; column++, pixel++) {
+      const y = depth[pixel]!;
+      if (y !== y) continue; // nothing here
+      const left = column > 0 ? depth[pixel - 1]! : NaN;
+      const above = row > 0 ? depth[pixel - width]! : NaN;
+      // A step toward the viewer from its left or upper neighbour catches light.
+      const rise = (left === left ? left - y : 0) + (above === above ? above - y : 0);
+      const light = 1 + Math.max(-0.2, Math.min(0.2, rise * LIGHT));
+      const far = 1 - Math.min(1, Math.max(0, (y - face) / FAR_AT)) * (1 - FAR);
+      const v = value[pixel]!;
+      if (v !== toned) {
+        toned = v;
+        tone = tones.get(v) ?? toneOf(v, values);
+        tones.set(v, tone);
+      }
+      const proud = face - y;
+      const raised = proud > MOST_RELIEF ? 0 : Math.min(1, Math.max(0, proud / RELIEF));
+      const out = raised * INK_SHARE;
+      const shade = light * far * lined * (1 - out);
+      const inked = tone.ink * out;
+      const at = pixel * 4;
+      rgba[at] = tone.colour[0] * shade + inked;
+      rgba[at + 1] = tone.colour[1] * shade + inked;
+      rgba[at + 2] = tone.colour[2] * shade + inked;
+      rgba[at + 3] = 255;
     }
-    rgba[pixel * 4 + 3] = 255;
   }
   return rgba;
+}
+
+function toneOf(value: number, values: readonly number[]): { colour: Rgb; ink: number } {
+  const share = shareOf(value, values);
+  return { colour: scaleColour(share), ink: inkOn(share) === '#ffffff' ? 255 : 34 };
 }
 
 /** Plastic laid before the first value: the base, in the colour of wood. */
@@ -138,16 +145,14 @@ const PLAIN: { colour: Rgb; ink: number } = { colour: [205, 191, 159], ink: 34 }
 
 /** The front face: the depth at which most pixels lie. */
 function faceOf(depth: Float32Array): number {
-  const counts = new Map<number, number>();
+  let low = Infinity;
+  let high = -Infinity;
   for (const y of depth) {
-    if (Number.isNaN(y)) continue;
-    const step = Math.round(y / FACE_STEP);
-    counts.set(step, (counts.get(step) ?? 0) + 1);
+    if (y < low) low = y;
+    if (y > high) high = y;
   }
-  let best = 0;
-  let most = 0;
-  for (const [step, count] of counts) {
-    if (count > most) [best, most] = [step, count];
-  }
-  return best * FACE_STEP;
+  if (low > high) return 0;
+  const counts = new Uint32Array(Math.floor((high - low) / FACE_STEP) + 1);
+  for (const y of depth) if (y === y) counts[Math.floor((y - low) / FACE_STEP)]!++;
+  return low + (counts.indexOf(Math.max(...counts)) + 0.5) * FACE_STEP;
 }

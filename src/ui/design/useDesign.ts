@@ -11,7 +11,7 @@ import type { DesignWorker } from '@/workers/design.worker';
 export type Outcome = DesignView | DesignProblems;
 
 /** Pixels a millimetre at which the drawing is made; it is scaled to the screen. */
-const PX_PER_MM = 8;
+const PX_PER_MM = 6;
 
 export function useDesign(kind: string, bench: Bench, first: Record<string, number>) {
   const [outcome, setOutcome] = useState<Outcome | null>(null);

@@ -2,7 +2,6 @@
 // Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import type { Answer } from '@/core/result';
 import type { Criterion } from '@/core/ladders/criteria';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import type { Score } from '@/core/reading/types';
@@ -27,14 +26,12 @@ type Props = {
   criteria: ReadCriterion[];
   taps: Tap[];
   place: Place;
-  keep: (tap: Tap) => Promise<Answer>;
-  undo: () => Promise<Answer<Tap | null>>;
-  keepPlace: (value: string) => Promise<void>;
+  readingId: number;
 };
 
 export function ReadScreen(props: Props) {
   const { ladderId, fileId, setting, rungs, criteria, height, width } = props;
-  const reading = useReading(props.taps, { keep: props.keep, undo: props.undo });
+  const reading = useReading(props.readingId, props.taps, JSON.stringify(props.place));
   const [place, setPlace] = useState(props.place);
   const { unit } = SETTINGS[setting];
   const total = rungs.length * criteria.length;
@@ -44,7 +41,7 @@ export function ReadScreen(props: Props) {
     next.rung = Math.min(rungs.length - 1, Math.max(0, next.rung));
     next.criterion = Math.min(criteria.length - 1, Math.max(0, next.criterion));
     setPlace(next);
-    void props.keepPlace(JSON.stringify(next));
+    reading.keepPlace(JSON.stringify(next));
   };
   const score = (rung: number, criterion: number, value: Score | null) =>
     reading.score({ rung, criterion: criteria[criterion]!.name, score: value });

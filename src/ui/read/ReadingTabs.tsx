@@ -1,6 +1,7 @@
 'use client';
 // Which print and which look at it; several are pooled in the finding.
 import Link from 'next/link';
+import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
 
 type Props = {
@@ -9,9 +10,11 @@ type Props = {
   all: { id: number; label: string }[];
   again: () => Promise<Outcome>;
   copy: () => Promise<Outcome>;
+  putAway: (id: number, away: boolean) => Promise<Outcome>;
 };
 
-export function ReadingTabs({ ladderId, chosen, all, again, copy }: Props) {
+export function ReadingTabs({ ladderId, chosen, all, again, copy, putAway }: Props) {
+  const [gone, setGone] = useState<{ id: number; label: string } | null>(null);
   return (
     <details className="mx-4 lg:mx-7">
       <summary className="soft min-h-8 cursor-pointer leading-8">
@@ -35,6 +38,31 @@ export function ReadingTabs({ ladderId, chosen, all, again, copy }: Props) {
         <ActButton className="btn-quiet btn-sm" act={copy}>
           Printed once more
         </ActButton>
+        {all.length > 1 && (
+          <ActButton
+            className="btn btn-ghost btn-sm font-normal"
+            act={async () => {
+              await putAway(chosen, true);
+              setGone(all.find(({ id }) => id === chosen) ?? null);
+            }}
+          >
+            Leave this reading out
+          </ActButton>
+        )}
+        {gone && (
+          <span role="status" className="bg-accent text-accent-content rounded px-3 py-1 text-sm">
+            {gone.label} was left out.{' '}
+            <ActButton
+              className="btn btn-ghost btn-sm"
+              act={async () => {
+                await putAway(gone.id, false);
+                setGone(null);
+              }}
+            >
+              Undo
+            </ActButton>
+          </span>
+        )}
       </div>
     </details>
   );

@@ -159,11 +159,10 @@ function section(
 ): Pick<Layer, 'outline' | 'solid'> {
   const { left, right, depth, layer, bead, rungLayers, deckLayers } = dims;
   const z = (within + 0.5) * layer;
-  const bodies = union(
-    rect(0, 0, left, depth),
-    ...reliefs(dims, label, z),
-    rect(right, 0, dims.end + prowAt(dims, z), depth),
-  );
+  const raised = reliefs(dims, label, z);
+  const face = rect(0, 0, left, depth);
+  const far = rect(right, 0, dims.end + prowAt(dims, z), depth);
+  const bodies = [...(raised.length > 0 ? union(face, ...raised) : face), ...far];
   const toDeck = rungLayers - deckLayers - within;
   if (toDeck <= 0) {
     const hold = (walls + SILL_LAYERS) * bead;
@@ -175,13 +174,13 @@ function section(
   }
   const strands = SILL_LAYERS + 2 - toDeck;
   const solid = toDeck <= SILL_LAYERS ? sills(dims, walls, strands) : [];
-  return { outline: union(bodies, ...postsAt(dims, z)), solid };
+  return { outline: [...bodies, ...postsAt(dims, z).flat()], solid };
 }
 
 /** Ledges inside the bodies, `strands` beads wide, on which the ends of the deck will lie. */
 function sills({ left, right, depth, bead }: Dimensions, walls: number, strands: number): Region {
   const wide = (walls + 0.4 + strands - 1) * bead;
-  return union(rect(left - wide, 0, left, depth), rect(right, 0, right + wide, depth));
+  return [...rect(left - wide, 0, left, depth), ...rect(right, 0, right + wide, depth)];
 }
 
 /** How far the prow stands out at height z over the rung's foot. */

@@ -134,7 +134,7 @@ export const temperature: LadderKind<Spec> = {
     ];
   },
 
-  plan(spec, bench): Plan {
+  plan(spec, bench, memory): Plan {
     const { dims, dx, dy, around, prime, print } = placed(spec, bench);
     if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
     const conditions = conditionsOf(bench, dims.layer, spec.speed);
@@ -151,6 +151,7 @@ export const temperature: LadderKind<Spec> = {
       layers,
       conditions,
       loops.at(-1)?.loop.at(-1) ?? prime[1],
+      memory,
     );
     const rungs = values.map((nozzle, index): Rung => {
       const bottom = dims.baseLayers + index * dims.rungLayers;

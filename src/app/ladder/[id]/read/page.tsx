@@ -1,6 +1,6 @@
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { keepPlace, keepScore, undoScore } from '../../../actions/reading';
+import { putReadingAway } from '../../../actions/reading';
 import { readAgain, itIsPrinted } from '../../../actions/ladders';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, ladderView } from '../../../server/ladder';
@@ -42,6 +42,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
         all={all.map(({ row, label }) => ({ id: row.id, label }))}
         again={readAgain.bind(null, open.print.id)}
         copy={itIsPrinted.bind(null, open.print.fileId)}
+        putAway={putReadingAway}
       />
       <ReadScreen
         key={open.row.id}
@@ -58,9 +59,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           rung: Math.min(place.rung, open.plan.rungs.length - 1),
           criterion: Math.min(place.criterion, kind.criteria.length - 1),
         }}
-        keep={keepScore.bind(null, open.row.id)}
-        undo={undoScore.bind(null, open.row.id)}
-        keepPlace={keepPlace.bind(null, placeName)}
+        readingId={open.row.id}
       />
     </>
   );
