@@ -48,6 +48,11 @@ export default tseslint.config(
     [...from(...ROOMS), ...PLATFORM],
     'The core imports only itself and general libraries.',
   ),
+  refuse(
+    ['src/core/**/*.test.ts'],
+    from(...ROOMS),
+    'Tests of the core may read files, but know no other room.',
+  ),
   {
     files: ['src/core/**'],
     ignores: ['**/*.test.ts'],

@@ -2,13 +2,14 @@
 
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
-import { bin, freePort, ROOT, say } from './bootstrap.mjs';
+import { bin, freePort, ROOT, run, say } from './bootstrap.mjs';
 
 const DEFAULT_PORT = 4710;
 
 /** @param data folder of the database; made when it is not there */
 export async function serve(data, { dev = false } = {}) {
   mkdirSync(data, { recursive: true });
+  run(bin('tsx'), ['scripts/check-store.ts', data]);
   const wanted = Number(process.env.PORT ?? DEFAULT_PORT);
   const port = await freePort(wanted);
   const child = spawn(bin('next'), [dev ? 'dev' : 'start', '-H', '127.0.0.1', '-p', String(port)], {

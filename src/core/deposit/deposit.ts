@@ -44,6 +44,7 @@ export function depositLayers(
 ): Step[] {
   const steps: Step[] = [];
   let below: Ground | null = null;
+  let outlineBelow: Region | null = null;
   let at = start;
   let rung: number | null = null;
   let fan = 0;
@@ -54,7 +55,7 @@ export function depositLayers(
       steps.push({ do: 'rung', index: rung });
     }
     const strokes: Step[] = [];
-    const rim = memory.rims.get(regionKey(layer.outline), () => offset(layer.outline, TOUCHING));
+    const rim = overPlastic(layer.outline, outlineBelow, conditions.width, memory);
     for (const { role, path } of strokesOf(layer, below, conditions, at, memory)) {
       const [first] = path as [Point, ...Point[]];
       if (distance(at, first) > TOUCHING) {
@@ -82,6 +83,7 @@ export function depositLayers(
         conditions.travelSpeed,
       ),
     );
+    outlineBelow = layer.outline;
     below = Ground.of(layer, conditions.width, memory.plastic);
   }
   return steps;
@@ -165,6 +167,23 @@ function nearest(regions: readonly Region[], { x, y }: Point): number {
     }
   });
   return best;
+}
+
+/**
+ * Where travel may go without drawing back: inside this layer's rims and over the layer below. The first layer
+ * of a bridge is air until it is laid. A bead is added, since walls may lean out by as much.
+ */
+function overPlastic(
+  outline: Region,
+  below: Region | null,
+  width: number,
+  memory: LayingMemory,
+): Region {
+  const key = `${regionKey(outline)}|${below && regionKey(below)}|${width}`;
+  return memory.rims.get(key, () => {
+    const own = offset(outline, TOUCHING);
+    return below === null ? own : intersect(own, offset(below, width));
+  });
 }
 
 /** Whether a straight travel leaves the rims of its layer, that is, crosses open air. */

@@ -168,7 +168,7 @@ export const temperature: LadderKind<Spec> = {
       steps: [layerStep!, ...before, ...laid],
       box: growToPrime(around, prime),
       height: layers.at(-1)!.z,
-      width: tidy(print.maxX - print.minX),
+      width: Number(short(print.maxX - print.minX)),
       layerHeight: dims.layer,
       start: { nozzle: values[0]! },
     };

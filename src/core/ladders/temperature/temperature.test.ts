@@ -149,6 +149,25 @@ test('travel between islands is drawn back, travel inside one is not', () => {
   expect(drawn).toBe(3); // four islands, three gaps
 });
 
+test('no travel crosses the gap undrawn, not even while the deck is being laid', () => {
+  const { trace, plan } = makeTemperature({ from: 205, to: 205 });
+  const { moves } = trace;
+  const dims = dimensionsOf(Spec.parse(kind.defaults(benchFor())), 0.4);
+  // The gap in machine coordinates, from where the left body's outer wall runs.
+  const laid = [...moves.x].filter((_, i) => moves.kind[i] === MOVE.extrude && moves.z[i]! > 1.5);
+  const leftEdge = Math.min(...laid) - dims.bead / 2;
+  const [from, to] = [leftEdge + dims.left + 2, leftEdge + dims.right - 2];
+  let drawn = 0;
+  for (let i = 1; i < moves.count; i++) {
+    drawn += moves.e[i]! < 0 || moves.kind[i] === MOVE.restart ? moves.e[i]! : 0;
+    if (moves.kind[i] !== MOVE.travel || moves.z[i]! <= plan.rungs[0]!.z.from + 0.1) continue;
+    const [a, b] = [moves.x[i - 1]!, moves.x[i]!].sort((p, q) => p - q);
+    // Over the second and later deck layers there is plastic below.
+    const deckLaid = moves.z[i]! > plan.rungs[0]!.z.to - (dims.deckLayers - 1) * dims.layer + 0.01;
+    if (a! < from && b! > to && !deckLaid) expect(drawn).toBeLessThan(-1);
+  }
+});
+
 test('a file carries its plan and gives it back', () => {
   const { trace, plan } = makeTemperature({ from: 205, to: 200 });
   expect(good(parsePlan(trace.planText!))).toEqual(plan);

@@ -6,6 +6,7 @@ import { SETTINGS } from '@/core/settings';
 import { ladderView } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { PrintPicture } from '@/ui/common/PrintPicture';
+import { Standing } from '@/ui/common/Standing';
 import { PrintButton } from '@/ui/print/PrintButton';
 
 export const metadata = { title: 'Reading sheet' };
@@ -16,7 +17,6 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
   const file = store().files.newestOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
-  const rows = [...plan.rungs].reverse();
   return (
     <main className="mx-auto max-w-4xl px-6 py-6">
       <div className="no-print mb-4">
@@ -26,39 +26,38 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
       <p className="mb-4">
         {benchTitle(bench.bench)} · {plan.file}
       </p>
-      <div className="flex gap-4">
-        <div className="shrink-0" style={{ width: `${40}mm` }}>
-          <PrintPicture fileId={file.id} className="w-full" />
-        </div>
-        <table className="flex-1 border-collapse text-sm">
-          <thead>
-            <tr>
-              <th className="border p-1 text-left">
-                {SETTINGS[kind.setting].title}, {SETTINGS[kind.setting].unit}
-              </th>
-              <th className="border p-1 text-left">height, mm</th>
-              {kind.criteria.map(({ name }) => (
-                <th key={name} className="border p-1">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ index, set, z }) => (
-              <tr key={index} className="h-9">
-                <td className="border p-1 text-base font-bold">{short(set[kind.setting]!)}</td>
-                <td className="border p-1">
-                  {short(z.from, 1)} to {short(z.to, 1)}
-                </td>
-                {kind.criteria.map(({ name }) => (
-                  <td key={name} className="w-12 border" />
-                ))}
-              </tr>
+      <Standing
+        height={plan.height}
+        width={plan.width}
+        rungs={plan.rungs}
+        tall="150mm"
+        wide="75mm"
+        picture={<PrintPicture fileId={file.id} />}
+        head={
+          <div className="mb-1 flex justify-end text-sm" aria-hidden>
+            {kind.criteria.map(({ name }) => (
+              <b key={name} className="w-16 text-center">
+                {name}
+              </b>
             ))}
-          </tbody>
-        </table>
-      </div>
+          </div>
+        }
+        row={({ set, z }) => (
+          <div className="flex h-full w-full items-stretch border-x border-b pl-3" role="row">
+            <p className="flex-1 self-center leading-tight whitespace-nowrap">
+              <b className="text-lg">
+                {short(set[kind.setting]!)} {SETTINGS[kind.setting].unit}
+              </b>
+              <span className="ml-2 text-sm">
+                {short(z.from, 1)}–{short(z.to, 1)} mm
+              </span>
+            </p>
+            {kind.criteria.map(({ name }) => (
+              <span key={name} className="w-16 border-l" />
+            ))}
+          </div>
+        )}
+      />
       <p className="mt-4 text-sm">
         Score each rung: 0 fails, 1 poor, 2 fair, 3 good, 4 clean; leave open what you can’t tell.
       </p>
