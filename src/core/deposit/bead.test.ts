@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { beadArea, beadWidth, filamentFor, roundArea } from './bead';
+import { beadArea, beadPitch, beadWidth, filamentFor, roundArea } from './bead';
 
 const height = fc.double({ min: 0.05, max: 0.6, noNaN: true });
 const ratio = fc.double({ min: 1, max: 6, noNaN: true });
@@ -14,6 +14,16 @@ test('width and area undo each other', () => {
       expect(beadWidth(beadArea(h * r, h), h)).toBeCloseTo(h * r, 9);
     }),
     { seed: 11 },
+  );
+});
+
+test('beads at their pitch fill the layer', () => {
+  fc.assert(
+    fc.property(height, ratio, (h, r) => {
+      expect(beadPitch(h * r, h) * h).toBeCloseTo(beadArea(h * r, h), 12);
+      expect(beadPitch(h * r, h)).toBeLessThanOrEqual(h * r);
+    }),
+    { seed: 18 },
   );
 });
 

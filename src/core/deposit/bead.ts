@@ -22,6 +22,13 @@ export function beadWidth(area: number, height: number): number {
   return area / height + height * (1 - Math.PI / 4);
 }
 
+/**
+ * Distance, mm, between the middles of beads laid side by side so that they fill the layer: their round ends
+ * overlap just as much as would stay empty between them.
+ */
+export const beadPitch = (width: number, height: number): number =>
+  beadArea(width, height) / height;
+
 /** Area of a round section, mm²: filament, or a strand that hangs in the air. */
 export const roundArea = (diameter: number): number => (Math.PI * diameter * diameter) / 4;
 

@@ -15,6 +15,7 @@ const DIRECTIONS = [0, Math.PI / 2, Math.PI / 4, (3 * Math.PI) / 4];
  *
  * @param region where centre lines may run
  * @param below  plastic of the layer below, or null on the bed
+ * @param pitch  distance between lines of plain fill, mm
  * @param strand distance between strands over air, mm
  * @param plain  direction of plain fill, rad
  */
@@ -22,13 +23,14 @@ export function fillLines(
   region: Region,
   below: Region | null,
   width: number,
+  pitch: number,
   strand: number,
   plain: number,
 ): { role: 'fill' | 'bridge'; line: Segment }[] {
   return islands(region).flatMap((island) => {
     const open = below === null ? [] : subtract(island, offset(below, width / 2));
     if (below === null || area(open) < LEAST_OPEN * width * width) {
-      return hatch(island, width, plain).map((line) => ({ role: 'fill' as const, line }));
+      return hatch(island, pitch, plain).map((line) => ({ role: 'fill' as const, line }));
     }
     const angle = bestDirection(open, below, width, strand);
     return hatch(island, strand, angle).map((line) => ({

@@ -2,13 +2,15 @@
 
 import type { Bench } from '../bench/bench';
 import { tidy } from '../numbers';
-import { beadArea, roundArea } from './bead';
+import { beadArea, beadPitch, roundArea } from './bead';
 import type { Role } from './step';
 
 export type Conditions = {
   /** Bead width and layer height, mm. */
   width: number;
   height: number;
+  /** Distance between the middles of neighbouring beads, mm. */
+  pitch: number;
   /** Nozzle bore, mm: a strand in the air is about as thick. */
   bore: number;
   speeds: Record<Role, number>;
@@ -40,8 +42,10 @@ export function conditionsOf(
   printSpeed: number,
 ): Conditions {
   const { firstLayer, bridge, travel } = machine.speeds;
+  const width = Math.max(beadWidthOf(nozzle.diameter), height);
   return {
-    width: Math.max(beadWidthOf(nozzle.diameter), height),
+    width,
+    pitch: beadPitch(width, height),
     height,
     bore: nozzle.diameter,
     speeds: {

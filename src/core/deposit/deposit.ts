@@ -84,7 +84,7 @@ export function depositLayers(
       ),
     );
     outlineBelow = layer.outline;
-    below = Ground.of(layer, conditions.width, memory.plastic);
+    below = Ground.of(layer, conditions, memory.plastic);
   }
   return steps;
 }
@@ -111,6 +111,7 @@ function strokesOf(
     // Rungs repeat each other but for their digits, so most islands have been laid before.
     const key = [
       conditions.width,
+      conditions.height,
       conditions.bore,
       plain,
       layer.walls,
@@ -139,13 +140,20 @@ function layIsland(
   walls: number,
   plain: number,
   below: Region | null,
-  { width, bore }: Conditions,
+  { width, pitch, bore }: Conditions,
 ): Laid[] {
-  const laid: Laid[] = wallLoops(island, walls, width).flatMap((loop) =>
+  const laid: Laid[] = wallLoops(island, walls, width, pitch).flatMap((loop) =>
     piecesOf(startAt(loop, SEAM_TOWARD), below, width),
   );
-  const inside = offset(island, -(walls + 0.5 - FILL_OVERLAP) * width);
-  for (const { role, line } of fillLines(intersect(inside, solid), below, width, bore, plain)) {
+  const inside = offset(island, -(width / 2 + (walls - FILL_OVERLAP) * pitch));
+  for (const { role, line } of fillLines(
+    intersect(inside, solid),
+    below,
+    width,
+    pitch,
+    bore,
+    plain,
+  )) {
     laid.push({ role, path: line });
   }
   return laid;

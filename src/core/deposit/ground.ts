@@ -2,8 +2,10 @@
 
 import type { Box } from '../bench/bed';
 import { boxOf, islands, offset, subtract, union, type Region } from '../shape/region';
+import type { Conditions } from './conditions';
 import type { Layer } from './layer';
 import { Memo, regionKey } from './memo';
+import { wallThickness } from './walls';
 
 type Patch = { box: Box; plastic: Region; key: string };
 
@@ -17,13 +19,18 @@ export class Ground {
     private readonly memo: Memo<Region>,
   ) {}
 
-  static of({ outline, walls, solid }: Layer, width: number, memo: Memo<Region>): Ground {
+  static of(
+    { outline, walls, solid }: Layer,
+    { width, pitch }: Pick<Conditions, 'width' | 'pitch'>,
+    memo: Memo<Region>,
+  ): Ground {
+    const thick = wallThickness(walls, width, pitch);
     const patches = islands(outline).map((island): Patch => {
       const box = boxOf(island);
       const filled = solid.filter((ring) => boxesMeet(box, boxOf([ring])));
-      const key = `${width}|${walls}|${regionKey(island)}|${regionKey(filled)}`;
+      const key = `${thick}|${regionKey(island)}|${regionKey(filled)}`;
       const plastic = memo.get(key, () => {
-        const hollow = subtract(offset(island, -walls * width), filled);
+        const hollow = subtract(offset(island, -thick), filled);
         return hollow.length === 0 ? island : subtract(island, hollow);
       });
       return { box, plastic, key };

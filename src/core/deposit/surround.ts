@@ -40,6 +40,8 @@ const vertical = (x: number, y: number, half: number): [Point, Point] => [
   { x, y: y + half },
 ];
 
+const brimLoops = (brimWidth: number, width: number): number => Math.round(brimWidth / width);
+
 /** Loops of skirt or brim around a first layer, outermost first. */
 export function surroundLoops(
   outline: Region,
@@ -47,7 +49,7 @@ export function surroundLoops(
   width: number,
 ): { role: 'skirt' | 'brim'; loop: Point[] }[] {
   const seam = { x: -1, y: -1 };
-  const brim = Math.round(brimWidth / width);
+  const brim = brimLoops(brimWidth, width);
   const ring = (role: 'skirt' | 'brim', by: number) =>
     offset(outline, by).map((loop) => {
       const turned = startAt(loop, seam);
@@ -64,7 +66,7 @@ export function surroundLoops(
 
 /** How far skirt and brim reach beyond the form, mm. */
 export const surroundReach = ({ skirtLoops, brimWidth }: Surround, width: number): number =>
-  brimWidth + (skirtLoops > 0 ? SKIRT_GAP + skirtLoops * width : 0);
+  brimLoops(brimWidth, width) * width + (skirtLoops > 0 ? SKIRT_GAP + skirtLoops * width : 0);
 
 /** Steps that prime the nozzle and lay skirt and brim, all on the first layer. */
 export function surroundSteps(

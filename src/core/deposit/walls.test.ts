@@ -3,8 +3,8 @@ import { pathLength } from './step';
 import { piecesOf, startAt, wallLoops } from './walls';
 
 test('walls lie half a bead inside the rim, innermost first', () => {
-  const loops = wallLoops(rect(0, 0, 20, 10), 2, 0.5);
-  expect(loops.map((loop) => Math.min(...loop.map(({ x }) => x)))).toEqual([0.75, 0.25]);
+  const loops = wallLoops(rect(0, 0, 20, 10), 2, 0.5, 0.45);
+  expect(loops.map((loop) => Math.min(...loop.map(({ x }) => x)))).toEqual([0.7, 0.25]);
 });
 
 test('a wall is cut into what rests, what leans out and what hangs', () => {

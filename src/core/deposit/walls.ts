@@ -4,10 +4,14 @@ import type { Point } from '../bench/bed';
 import { along, cut, distance, offset, type Region, type Ring } from '../shape/region';
 import type { Role } from './step';
 
+/** How thick a wall is, mm. */
+export const wallThickness = (walls: number, width: number, pitch: number): number =>
+  width + (walls - 1) * pitch;
+
 /** Loops innermost first: each later loop leans on one that is there, which overhangs need. */
-export function wallLoops(outline: Region, walls: number, width: number): Ring[] {
+export function wallLoops(outline: Region, walls: number, width: number, pitch: number): Ring[] {
   const loops: Ring[] = [];
-  for (let i = walls - 1; i >= 0; i--) loops.push(...offset(outline, -(i + 0.5) * width));
+  for (let i = walls - 1; i >= 0; i--) loops.push(...offset(outline, -(width / 2 + i * pitch)));
   return loops;
 }
 

@@ -125,7 +125,7 @@ export function findBest(
       range: tidyRange(range, resolution),
       done: false,
       reason: edgeReason(kind, edge, ahead !== null),
-      next: ahead && nextOf(plan, ahead, 'The answer may lie outside of what was printed.'),
+      next: ahead && nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
     });
   }
   const value = snapSafely(quantile(drawn, 0.5), resolution, kind.rule.saferSide);

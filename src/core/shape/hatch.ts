@@ -12,7 +12,7 @@ const SHORTEST = 0.3;
  * Fills a region with parallel lines, spread evenly so that the first and last touch the rim.
  *
  * @param region  where centre lines may run
- * @param spacing distance between lines, mm; taken down a little so that a whole number fits
+ * @param spacing distance between lines, mm; changed a little so that a whole number fits
  * @param angle   direction of the lines, rad
  * @returns lines in order across the region, alternating in direction
  */
@@ -24,7 +24,7 @@ export function hatch(region: Region, spacing: number, angle: number): Segment[]
   const back = ({ x, y }: Point): Point => ({ x: x * cos - y * sin, y: x * sin + y * cos });
   const turned = region.map((ring) => ring.map(turn));
   const { minX, maxX, minY, maxY } = boxOf(turned);
-  const gaps = Math.ceil((maxY - minY) / spacing);
+  const gaps = Math.round((maxY - minY) / spacing);
   // A line on the rim itself would be lost to rounding; a hair inside it is the same to a machine.
   const inset = Math.min(0.01, (maxY - minY) / 4);
   const lines: Segment[] = [];

@@ -13,6 +13,7 @@
  */
 
 import type { Box } from '../../bench/bed';
+import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf } from '../../deposit/conditions';
 import type { Layer } from '../../deposit/layer';
 import { clamp } from '../../numbers';
@@ -23,6 +24,8 @@ import type { Spec } from './spec';
 export type Dimensions = {
   layer: number;
   bead: number;
+  /** Distance between neighbouring beads. */
+  pitch: number;
   /** Layers in the base plate, in a rung, and in a rung's deck. */
   baseLayers: number;
   rungLayers: number;
@@ -89,6 +92,7 @@ export function dimensionsOf(spec: Spec, bore: number): Dimensions {
   return {
     layer,
     bead,
+    pitch: beadPitch(bead, layer),
     baseLayers: Math.max(3, Math.round(BASE_HEIGHT / layer)),
     rungLayers,
     deckLayers,
@@ -157,7 +161,7 @@ function section(
   within: number,
   label: string,
 ): Pick<Layer, 'outline' | 'solid'> {
-  const { left, right, depth, layer, bead, rungLayers, deckLayers } = dims;
+  const { left, right, depth, layer, bead, pitch, rungLayers, deckLayers } = dims;
   const z = (within + 0.5) * layer;
   const raised = reliefs(dims, label, z);
   const face = rect(0, 0, left, depth);
@@ -165,7 +169,8 @@ function section(
   const bodies = [...(raised.length > 0 ? union(face, ...raised) : face), ...far];
   const toDeck = rungLayers - deckLayers - within;
   if (toDeck <= 0) {
-    const hold = (walls + SILL_LAYERS) * bead;
+    // The ends of the deck lie on the wall and on every strand of the sills.
+    const hold = bead + (walls - 1 + SILL_LAYERS) * pitch;
     const deck = rect(left - bead, DECK_INSET, right + bead, depth - DECK_INSET);
     return {
       outline: union(bodies, deck),
@@ -178,8 +183,13 @@ function section(
 }
 
 /** Ledges inside the bodies, `strands` beads wide, on which the ends of the deck will lie. */
-function sills({ left, right, depth, bead }: Dimensions, walls: number, strands: number): Region {
-  const wide = (walls + 0.4 + strands - 1) * bead;
+function sills(
+  { left, right, depth, bead, pitch }: Dimensions,
+  walls: number,
+  strands: number,
+): Region {
+  // Middles of the strands run one pitch apart, the first one pitch inside the innermost wall.
+  const wide = bead / 2 + (walls + strands - 1) * pitch;
   return [...rect(left - wide, 0, left, depth), ...rect(right, 0, right + wide, depth)];
 }
 

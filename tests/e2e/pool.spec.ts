@@ -1,0 +1,89 @@
+import { expect, test, type Page } from '@playwright/test';
+import { newBench, newLadder, printIt, progress } from './people';
+
+/** Scores one criterion over all seven rungs, foot first, with the keyboard. */
+async function scoreFirst(page: Page, scores: string): Promise<void> {
+  await page.getByRole('button', { name: 'by criterion' }).click();
+  await expect(page.getByText('1 of 6')).toBeVisible();
+  for (const score of scores) await page.keyboard.press(score);
+}
+
+test('several readings are pooled, and one can be left out and brought back', async ({ page }) => {
+  await newBench(page, 'Heron pool', 'Moss pool');
+  await newLadder(page);
+  await printIt(page);
+  await scoreFirst(page, '0134310');
+  await page.getByText('more readings').click();
+  await page.getByRole('button', { name: 'Read the same print again' }).click();
+  await expect(page.getByText('print 1, reading 2 of 2')).toBeVisible();
+  await scoreFirst(page, '0123321');
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(page.getByText('From 1 print, 2 readings.')).toBeVisible();
+
+  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  await page.getByText('more readings').click();
+  await page.getByRole('button', { name: 'Leave this reading out' }).click();
+  await expect(page.getByText('print 1, reading 2 was left out.')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByText('reading 2 of 2')).toBeVisible();
+});
+
+test('turning a weight changes what is proposed, and stays turned', async ({ page }) => {
+  await newBench(page, 'Heron weights', 'Moss weights');
+  await newLadder(page);
+  await printIt(page);
+  await scoreFirst(page, '0012344');
+  await expect(progress(page)).toHaveText('7 / 42');
+  // The next criterion says the opposite.
+  for (const score of '4432100') await page.keyboard.press(score);
+  await expect(progress(page)).toHaveText('14 / 42');
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  const hairs = page.getByRole('slider', { name: 'Weight of hairs' });
+  await expect(hairs).toBeVisible();
+  await hairs.focus();
+  await page.keyboard.press('Home');
+  await expect(page.getByRole('heading', { name: 'The answer may lie outside' })).toBeVisible();
+  await page.reload();
+  await expect(hairs).toHaveValue('0');
+});
+
+test('a bench that was changed after its file was made says so', async ({ page }) => {
+  await newBench(page, 'Heron changed', 'Moss changed');
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  const print = page.url();
+  await page.goto('/things');
+  await page
+    .getByRole('link', { name: /Heron changed/ })
+    .first()
+    .click();
+  await page.getByLabel('Travel, mm/s', { exact: true }).fill('120');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page).toHaveURL(/\/things$/);
+  await page.goto(print);
+  await expect(page.getByText('The bench was changed after this file was made')).toBeVisible();
+});
+
+test('another filament on the same spool holder makes the value stale, with the reason', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron stale', 'Moss stale');
+  await newLadder(page);
+  await printIt(page);
+  await scoreFirst(page, '0134310');
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await page.getByRole('button', { name: 'Put into the ledger' }).click();
+  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await page.goto('/things');
+  await page
+    .getByRole('link', { name: /Moss stale/ })
+    .first()
+    .click();
+  await page.getByLabel('Material').selectOption('PETG');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page).toHaveURL(/\/things$/);
+  await page.getByRole('link', { name: /Heron stale · 0.4 mm · Moss stale/ }).click();
+  await expect(page.getByText('stale: material changed from PLA to PETG')).toBeVisible();
+  await expect(page.getByText('Temperature again')).toBeVisible();
+});
