@@ -1,6 +1,8 @@
 /** Unit tests: beside the code, plus the scripts' own. */
 export default {
   roots: ['<rootDir>/src'],
+  // Looking `Math` up in the test's sandbox makes numeric loops a hundred times as slow.
+  sandboxInjectedGlobals: ['Math'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {

@@ -1,5 +1,6 @@
 /** What each command means for a machine: modes, places, settings. One instance reads one file. */
 
+import { tidy } from '../numbers';
 import { arcPoints } from './arc';
 import { param, type Command } from './command';
 import { DIALECTS, settingReader, type Dialect } from './dialect';
@@ -311,8 +312,11 @@ export class Interpreter {
     this.firmwareRetract.drawn = draw;
     const feed = this.feed;
     if (speed > 0) this.feed = speed;
-    this.go(this.x, this.y, this.z, draw ? -length : length);
-    if (lift > 0) this.go(this.x, this.y, this.z + (draw ? lift : -lift), 0);
+    // Draws back, then lifts; comes down, then pushes.
+    const lifted = tidy(this.z + (draw ? lift : -lift));
+    if (draw) this.go(this.x, this.y, this.z, -length);
+    if (lift > 0) this.go(this.x, this.y, lifted, 0);
+    if (!draw) this.go(this.x, this.y, this.z, length);
     this.feed = feed;
   }
 }

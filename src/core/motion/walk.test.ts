@@ -131,6 +131,6 @@ test.each(['heron', 'wren', 'otter', 'newt'] as const)(
     const { trace } = makeTemperature({ from: 205, to: 205, rungHeight: 6 }, bench);
     const planned = planMotion(trace, bench.machine).total;
     const pieces = piecesOf(trace, bench.machine);
-    expect(abs(walk(pieces, bench.machine) / planned - 1)).toBeLessThan(0.01);
+    expect(Math.abs(walk(pieces, bench.machine) / planned - 1)).toBeLessThan(0.01);
   },
 );

@@ -1,0 +1,36 @@
+import { readText } from '../gcode/read';
+import { benchFor } from '../testing';
+import { planMotion } from './plan-motion';
+import { reachOf } from './reach';
+
+const { machine } = benchFor();
+const BAND = [{ z: { from: 0, to: 1 } }];
+const reach = (text: string, asked: number) => {
+  const trace = readText(`G28\nM83\nG1 Z0.5 F600\n${text}`);
+  return reachOf(trace, planMotion(trace, machine), BAND, asked);
+};
+
+test('a long stroke runs almost wholly at its speed, a short one never', () => {
+  // Heron prints under 1000 mm/s²: 50 mm/s wants 1.25 mm at either end.
+  expect(reach('G1 X100 E4 F3000', 50).share).toBeCloseTo(1 - 2.5 / 100, 2);
+  expect(reach('G1 X2 E0.1 F3000', 50).share).toBe(0);
+});
+
+test('strokes that were slowed on purpose do not count as run at the speed asked for', () => {
+  const { share, speed } = reach('G1 X100 E4 F1200', 50);
+  expect(share).toBe(0);
+  expect(speed).toBeLessThan(20);
+  expect(speed).toBeGreaterThan(19);
+});
+
+test('travel and plastic outside the rungs do not count', () => {
+  expect(reach('G0 X100 F9000', 150)).toEqual({ share: 0, speed: 0 });
+  expect(reach('G1 Z5 F600\nG1 X100 E4 F3000', 50)).toEqual({ share: 0, speed: 0 });
+});
+
+test('a corner in the middle takes its toll', () => {
+  const straight = reach('G1 X60 E2 F3000', 50).share;
+  const bent = reach('G1 X30 E1 F3000\nG1 Y30 E1', 50).share;
+  expect(bent).toBeLessThan(straight);
+  expect(bent).toBeGreaterThan(0.8);
+});

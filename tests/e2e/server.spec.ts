@@ -1,0 +1,92 @@
+import { expect, test } from '@playwright/test';
+import Database from 'better-sqlite3';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { newBench, newLadder, printIt } from './people';
+
+/** Starts a server of its own; resolves when it has said where it is, or with its exit code. */
+function start(
+  env: Record<string, string>,
+): Promise<{ said: string; code: number | null; stop: () => void }> {
+  return new Promise((resolve) => {
+    const child = spawn('node', ['scripts/start.mjs'], {
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let said = '';
+    const stop = () => child.kill('SIGTERM');
+    const listen = (piece: Buffer) => {
+      said += String(piece);
+      if (said.includes('Ash Ladder is at')) resolve({ said, code: null, stop });
+    };
+    child.stdout.on('data', listen);
+    child.stderr.on('data', listen);
+    child.on('exit', (code) => resolve({ said, code, stop }));
+  });
+}
+
+test('a busy port gets the next free one, and says so', async ({ baseURL }) => {
+  const data = mkdtempSync(join(tmpdir(), 'ash-port-'));
+  const { port } = new URL(baseURL!);
+  const { said, stop } = await start({ ASH_DATA: data, PORT: port });
+  const next = Number(port) + 1;
+  expect(said).toContain(`Port ${port} is busy; taking ${next}.`);
+  const answer = await fetch(`http://127.0.0.1:${next}/`);
+  expect(await answer.text()).toContain('Set up a bench');
+  stop();
+  rmSync(data, { recursive: true, force: true });
+});
+
+test('a database from a newer program is refused before anything is served', async () => {
+  const data = mkdtempSync(join(tmpdir(), 'ash-newer-'));
+  const db = new Database(join(data, 'ash.sqlite'));
+  db.pragma('user_version = 99');
+  db.close();
+  const { said, code } = await start({ ASH_DATA: data, PORT: '4799' });
+  expect(code).toBe(1);
+  expect(said).toContain('The database is of version 99; this program knows up to 1.');
+  rmSync(data, { recursive: true, force: true });
+});
+
+test('taps are kept all or none, and nonsense is refused', async ({ page, request }) => {
+  await newBench(page, 'Heron taps', 'Moss taps');
+  await newLadder(page);
+  await printIt(page);
+  const asked = page.waitForRequest(/\/readings\/\d+$/);
+  await page.keyboard.press('3');
+  const path = new URL((await asked).url()).pathname;
+  const tap = { rung: 1, criterion: 'hairs', score: 2 };
+  const post = (data: unknown) => request.post(path, { data });
+  expect((await post({ steps: [tap], place: '{}' })).status()).toBe(200);
+  for (const bad of [
+    { steps: [tap, { ...tap, score: 9 }], place: '{}' },
+    { steps: [{ ...tap, criterion: 'taste' }], place: '{}' },
+    { steps: 'many', place: '{}' },
+    { steps: [] },
+  ])
+    expect((await post(bad)).status()).toBe(400);
+  expect((await request.post('/readings/99999', { data: { steps: [], place: '' } })).status()).toBe(
+    404,
+  );
+  await page.reload();
+  await expect(page.getByText('2 / 42')).toBeVisible();
+});
+
+test('the picture of a file is a PNG, and a file is handed out under its own name', async ({
+  page,
+  request,
+}) => {
+  await newBench(page, 'Heron files', 'Moss files');
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  const href = await page.getByRole('link', { name: 'Download' }).getAttribute('href');
+  const file = await request.get(href!);
+  expect(file.headers()['content-disposition']).toContain(
+    'heron-files-0.4-moss-files_temperature_220-190-by-5.gcode',
+  );
+  const picture = await request.get(`${href}/picture`);
+  expect(picture.headers()['content-type']).toBe('image/png');
+  expect((await picture.body()).subarray(1, 4).toString()).toBe('PNG');
+});
