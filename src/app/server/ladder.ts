@@ -8,7 +8,7 @@ import type { PlanFile } from '@/core/ladders/plan-file';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
 import type { Ladder, Print } from '@/store/ladders';
-import type { ReadingRow } from '@/store/readings';
+import type { Act, ReadingRow } from '@/store/readings';
 import { store } from './store';
 
 export type LadderView = { ladder: Ladder; kind: LadderKind; bench: StoredBench };
@@ -26,7 +26,7 @@ export function ladderView(idText: string): LadderView {
 export type PrintedCopy = {
   print: Print;
   plan: PlanFile;
-  readings: { row: ReadingRow; scores: Scores; answered: number }[];
+  readings: { row: ReadingRow; scores: Scores; begun: boolean; complete: boolean }[];
 };
 
 /** Printed copies of a ladder with their readings, oldest first. */
@@ -43,13 +43,20 @@ export function copiesOf(ladderId: number): PrintedCopy[] {
         readings: readings.ofPrint(print.id).map((row) => ({
           row,
           scores: readings.scores(row.id, rungs),
-          answered: new Set(
-            readings.answered(row.id).map(({ rung, criterion }) => `${rung} ${criterion}`),
-          ).size,
+          ...progressOf(readings.answered(row.id), rungs),
         })),
       },
     ];
   });
+}
+
+/** Begun with the first answer; complete when every criterion that was begun is answered on every rung. */
+function progressOf(acts: readonly Act[], rungs: number): { begun: boolean; complete: boolean } {
+  const looked = new Map<string, Set<number>>();
+  for (const { criterion, rung } of acts)
+    looked.set(criterion, (looked.get(criterion) ?? new Set()).add(rung));
+  const complete = [...looked.values()].every((seen) => seen.size >= rungs);
+  return { begun: acts.length > 0, complete: acts.length > 0 && complete };
 }
 
 /** Copies that can be pooled with the newest: the same values on the same rungs. */

@@ -15,12 +15,12 @@ export function underwayOf(benchId: number): Underway[] {
     .map(({ id, kind }) => {
       const copies = copiesOf(id);
       const newest = copies.at(-1);
-      const answered = newest?.readings.reduce((sum, one) => sum + one.answered, 0) ?? 0;
+      const looks = newest?.readings ?? [];
       const state = !newest
         ? ('designed' as const)
-        : answered === 0
+        : !looks.some(({ begun }) => begun)
           ? ('printed' as const)
-          : answered < newest.plan.rungs.length * 3
+          : looks.some(({ begun, complete }) => begun && !complete)
             ? ('reading' as const)
             : ('read' as const);
       return { kind, ladder: id, state };
