@@ -53,7 +53,10 @@ const VIEWS = [
     '/ladder/1/read',
     PHONE,
     'ash',
-    (page) => page.getByRole('button', { name: 'by criterion' }).click(),
+    async (page) => {
+      await page.getByRole('button', { name: 'by criterion' }).click();
+      await page.waitForTimeout(500);
+    },
   ],
   ['finding', '/ladder/1/finding', WIDE, 'ash', curve],
   ['finding-dim', '/ladder/1/finding', WIDE, 'workshop', curve],

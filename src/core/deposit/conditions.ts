@@ -29,6 +29,18 @@ const WIDTH_PER_BORE = 1.125;
 /** Share of the printing speed on a wall that rests on less than half of the one below. */
 const OVERHANG_SPEED = 0.6;
 
+/**
+ * Plastic, mm³/s, that any usual hot end melts at any temperature on a label. What only has to be laid is held
+ * under it, or a wide nozzle would be asked for more than it can give.
+ */
+const SURE_MELT = 8;
+
+/** Fastest speed, whole mm/s, at which a bead is surely melted. */
+export const surelyMelted = (area: number): number => Math.max(1, Math.floor(SURE_MELT / area));
+
+/** A prime line is laid thick: it fills the melt zone and can be pulled off in one piece. */
+const PRIME_FLOW = 1.6;
+
 /** Layers until the fan is full: the first must stick, the next must not shrink at once. */
 const FAN_RAMP_LAYERS = 4;
 
@@ -41,21 +53,22 @@ export function conditionsOf(
   height: number,
   printSpeed: number,
 ): Conditions {
-  const { firstLayer, bridge, travel } = machine.speeds;
+  const { firstLayer, bridge, travel, print } = machine.speeds;
   const width = Math.max(beadWidthOf(nozzle.diameter), height);
+  const section = beadArea(width, height);
   return {
     width,
     pitch: beadPitch(width, height),
     height,
     bore: nozzle.diameter,
     speeds: {
-      prime: firstLayer,
-      skirt: firstLayer,
-      brim: firstLayer,
+      prime: Math.min(firstLayer, surelyMelted(section * PRIME_FLOW)),
+      skirt: Math.min(firstLayer, surelyMelted(section)),
+      brim: Math.min(firstLayer, surelyMelted(section)),
       wall: printSpeed,
-      fill: printSpeed,
+      fill: Math.min(print, surelyMelted(section)),
       overhang: printSpeed * OVERHANG_SPEED,
-      bridge: Math.min(bridge, printSpeed),
+      bridge: Math.min(bridge, surelyMelted(roundArea(nozzle.diameter))),
     },
     travelSpeed: travel,
     fan: filament.fan,
@@ -63,9 +76,6 @@ export function conditionsOf(
     shortestLayer: filament.shortestLayer,
   };
 }
-
-/** A prime line is laid thick: it fills the melt zone and can be pulled off in one piece. */
-const PRIME_FLOW = 1.6;
 
 /** Section that a stroke of this role lays, mm². A strand over air keeps the round shape of the bore. */
 export function areaOf(role: Role, { width, height, bore }: Conditions): number {

@@ -124,6 +124,18 @@ test('nothing lies under an island beside the layer below', () => {
   expect(ground.plastic).toEqual([]);
 });
 
+test.each([0.2, 0.4, 0.6, 1])(
+  'a %p mm nozzle is never asked for more than any hot end melts',
+  (bore) => {
+    const height = bore / 2;
+    const made = conditionsOf(benchFor('wren', { bore }), height, 10);
+    for (const role of ['prime', 'skirt', 'brim', 'fill', 'bridge'] as const) {
+      expect(made.speeds[role]).toBeGreaterThan(0);
+      expect(areaOf(role, made) * made.speeds[role]).toBeLessThanOrEqual(8);
+    }
+  },
+);
+
 test('fan and section follow the role', () => {
   expect(fanAt(0, conditions, 'bridge')).toBe(0);
   expect(fanAt(99, { ...conditions, fan: { print: 0.2, bridge: 0.8 } }, 'wall')).toBeCloseTo(

@@ -23,6 +23,12 @@ test('strokes that were slowed on purpose do not count as run at the speed asked
   expect(speed).toBeGreaterThan(19);
 });
 
+test('fill that is faster on purpose does not count', () => {
+  const walls = reach('G1 X100 E4 F3000', 50);
+  const both = reach('G1 X100 E4 F3000\nG0 X0 F9000\nG1 X100 E4 F6000', 50);
+  expect(both.share).toBeCloseTo(walls.share, 2);
+});
+
 test('travel and plastic outside the rungs do not count', () => {
   expect(reach('G0 X100 F9000', 150)).toEqual({ share: 0, speed: 0 });
   expect(reach('G1 Z5 F600\nG1 X100 E4 F3000', 50)).toEqual({ share: 0, speed: 0 });

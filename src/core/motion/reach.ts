@@ -8,8 +8,10 @@ import type { Motion } from './plan-motion';
 const SAME_SPEED = 0.01;
 
 /**
+ * Strokes that are faster on purpose (fill, strands over air) are none of the walls and do not count.
+ *
  * @param asked speed of walls as the user asked for it, mm/s
- * @returns `share` of the length of all strokes in rungs that really runs at `asked`, 0..1, and `speed`, the
+ * @returns `share` of the length of the strokes in rungs that really runs at `asked`, 0..1, and `speed`, the
  * mean over that length of what they run at, mm/s
  */
 export function reachOf(
@@ -24,6 +26,7 @@ export function reachOf(
   let time = 0;
   for (let i = 1; i < moves.count; i++) {
     if (moves.kind[i] !== MOVE.extrude || rungAt(moves.z[i]!) === -1) continue;
+    if (moves.speed[i]! > asked * (1 + SAME_SPEED)) continue;
     const dx = moves.x[i]! - moves.x[i - 1]!;
     const dy = moves.y[i]! - moves.y[i - 1]!;
     const length = Math.sqrt(dx * dx + dy * dy);

@@ -3,7 +3,8 @@
 import { bedCentre, growBox, type Box } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { MATERIALS } from '../../bench/materials';
-import { conditionsOf, layerHeightOf } from '../../deposit/conditions';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, conditionsOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { depositLayers } from '../../deposit/deposit';
 import type { Plan, Rung } from '../../deposit/plan';
 import type { Layer } from '../../deposit/layer';
@@ -17,7 +18,7 @@ import { dimensionsOf, footprint, layersOf, narrowestSpan, type Dimensions } fro
 import { Spec } from './spec';
 
 /** Layers of this form are short: faster walls would only be slowed again to let them cool. */
-const FASTEST_DEFAULT = 25;
+const FASTEST_DEFAULT = 22;
 
 /** Where the form lands on the bed, and the prime line beside it. */
 function placed(spec: Spec, { machine, nozzle }: Bench) {
@@ -93,6 +94,7 @@ export const temperature: LadderKind<Spec> = {
 
   defaults({ machine, nozzle, filament }) {
     const layerHeight = layerHeightOf(nozzle.diameter);
+    const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
     return {
       from: Math.min(filament.nozzle.max, machine.extruder.hottest),
       to: filament.nozzle.min,
@@ -100,7 +102,7 @@ export const temperature: LadderKind<Spec> = {
       rungHeight: Math.max(8, tidy(Math.ceil(18 * layerHeight))),
       layerHeight,
       walls: 1,
-      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT),
+      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead)),
       overhangDeg: 55,
       span: Math.max(26, Math.ceil(narrowestSpan(nozzle.diameter))),
       brim: 0,

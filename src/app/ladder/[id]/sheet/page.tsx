@@ -31,12 +31,12 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         width={plan.width}
         rungs={plan.rungs}
         tall="150mm"
-        wide="75mm"
+        wide="66mm"
         picture={<PrintPicture fileId={file.id} />}
         head={
           <div className="mb-1 flex justify-end text-sm" aria-hidden>
             {kind.criteria.map(({ name }) => (
-              <b key={name} className="w-16 text-center">
+              <b key={name} className="w-16 shrink-0 text-center">
                 {name}
               </b>
             ))}
@@ -44,7 +44,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         }
         row={({ set, z }) => (
           <div className="flex h-full w-full items-stretch border-x border-b pl-3" role="row">
-            <p className="flex-1 self-center leading-tight whitespace-nowrap">
+            <p className="min-w-0 flex-1 self-center overflow-hidden leading-tight whitespace-nowrap">
               <b className="text-lg">
                 {short(set[kind.setting]!)} {SETTINGS[kind.setting].unit}
               </b>
@@ -53,7 +53,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
               </span>
             </p>
             {kind.criteria.map(({ name }) => (
-              <span key={name} className="w-16 border-l" />
+              <span key={name} className="w-16 shrink-0 border-l" />
             ))}
           </div>
         )}
