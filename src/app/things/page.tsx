@@ -5,7 +5,7 @@ import { bedBox } from '@/core/bench/bed';
 import { short } from '@/core/numbers';
 import { putAway } from '../actions/things';
 import { store } from '../server/store';
-import { Header } from '@/ui/common/Header';
+import { ThingsHeader } from '../server/things-header';
 import { ThingList } from '@/ui/things/ThingList';
 
 export const metadata = { title: 'Spools and machines' };
@@ -14,14 +14,7 @@ export default function ThingsPage() {
   const { machines, filaments, benches } = store();
   return (
     <>
-      <Header
-        title="Ash Ladder"
-        titleHref="/"
-        ways={[
-          { href: '/', label: 'Bench' },
-          { href: '/things', label: 'Spools and machines', here: true },
-        ]}
-      />
+      <ThingsHeader />
       <main className="grid gap-x-12 gap-y-10 px-4 py-8 lg:grid-cols-3 lg:px-7">
         <h1 className="sr-only">Spools and machines</h1>
         <ThingList

@@ -7,20 +7,9 @@ import { roundArea } from '../deposit/bead';
 import { SETTINGS, type Setting } from '../settings';
 import { short } from '../numbers';
 import { confirmRungs, type AskedRung, type Confirmed } from './confirm';
+import type { Finding } from './finding';
 import { leftBehind } from './left-behind';
 import { changeAt, MOVE, type Change, type Trace } from './trace';
-
-/** `stop`: do not send. `warning`: look before you send. `note`: worth knowing. */
-export type Finding = {
-  grade: 'stop' | 'warning' | 'note';
-  code: string;
-  /** Line of the file where it is seen first; null when it speaks of the whole. */
-  line: number | null;
-  /** How often. */
-  count: number;
-  what: string;
-  mend: string;
-};
 
 export type Audit = {
   findings: Finding[];

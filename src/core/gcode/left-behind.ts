@@ -3,7 +3,7 @@
 import type { Bench } from '../bench/bench';
 import type { Limits } from '../bench/machine';
 import { short } from '../numbers';
-import type { Finding } from './audit';
+import type { Finding } from './finding';
 import { changeAt, type Change, type Trace } from './trace';
 
 /** What each setting is called, and what a machine of this bench had before; null when that is not known. */

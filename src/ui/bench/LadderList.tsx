@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
+import { UndoNote } from '../common/UndoNote';
 
 type Row = { id: number; title: string; range: string; at: string; state: string };
 type Act = (id: number, away: boolean) => Promise<Outcome>;
@@ -23,21 +24,13 @@ export function LadderList({
     <section className="rule-above">
       <h2>Ladders of this bench</h2>
       {gone && (
-        <p
-          role="status"
-          className="bg-accent text-accent-content mb-2 flex items-center gap-3 rounded px-3 py-1"
-        >
-          {gone.title}, {gone.range}, was put away.
-          <ActButton
-            className="btn btn-ghost btn-sm"
-            act={async () => {
-              await putAway(gone.id, false);
-              setGone(null);
-            }}
-          >
-            Undo
-          </ActButton>
-        </p>
+        <UndoNote
+          text={`${gone.title}, ${gone.range}, was put away.`}
+          undo={async () => {
+            await putAway(gone.id, false);
+            setGone(null);
+          }}
+        />
       )}
       <ul className="divide-base-300 divide-y">
         {ladders.map((row) => (

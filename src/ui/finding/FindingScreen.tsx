@@ -2,7 +2,6 @@
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import type { Criterion } from '@/core/ladders/criteria';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import { short } from '@/core/numbers';
 import type { Finding } from '@/core/reading/find';
@@ -12,12 +11,11 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
-import { Weights } from './Weights';
+import { Weights, type FoundCriterion } from './Weights';
 
 // Charts are loaded only where one is shown.
 const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr: false });
 
-export type FoundCriterion = { name: Criterion; weight: number; means: (number | null)[] };
 type Props = {
   finding: Finding;
   fileId: number;

@@ -1,8 +1,10 @@
 'use client';
 // How much each criterion counts; the finding answers when a slider is let go.
 import { useState, useTransition } from 'react';
+import type { Criterion } from '@/core/ladders/criteria';
 import type { Outcome } from '../common/ActButton';
-import type { FoundCriterion } from './FindingScreen';
+
+export type FoundCriterion = { name: Criterion; weight: number; means: (number | null)[] };
 
 type Props = {
   criteria: readonly FoundCriterion[];

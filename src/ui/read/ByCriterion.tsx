@@ -2,7 +2,7 @@
 import { CRITERIA } from '@/core/ladders/criteria';
 import { short } from '@/core/numbers';
 import { css, inkOn, scaleColour, shareOf } from '@/core/view/scale';
-import type { Focus } from './ByRung';
+import type { Focus } from './types';
 import { Hint } from './hints';
 import { ScoreRow } from './ScoreRow';
 import { cell } from './useReading';

@@ -1,29 +1,12 @@
 // One rung with all that is looked at; the narrow ladder beside its picture shows where it stands.
 import { CRITERIA } from '@/core/ladders/criteria';
-import type { PlanRung } from '@/core/ladders/plan-file';
 import { short } from '@/core/numbers';
-import type { Score } from '@/core/reading/types';
-import type { Setting } from '@/core/settings';
 import { css, scaleColour, shareOf } from '@/core/view/scale';
-import type { ReadCriterion } from './ReadScreen';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
 import { ScoreRow } from './ScoreRow';
-import { cell, type Taps } from './useReading';
-
-export type Focus = {
-  place: { rung: number; criterion: number };
-  rungs: readonly PlanRung[];
-  criteria: readonly ReadCriterion[];
-  unit: string;
-  setting: Setting;
-  fileId: number;
-  height: number;
-  width: number;
-  state: Taps;
-  score: (rung: number, criterion: number, value: Score | null) => void;
-  go: (patch: { rung?: number; criterion?: number }) => void;
-};
+import type { Focus } from './types';
+import { cell } from './useReading';
 
 export function ByRung({
   place,

@@ -2,7 +2,6 @@
 // Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import type { Criterion } from '@/core/ladders/criteria';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import type { Score } from '@/core/reading/types';
 import { short } from '@/core/numbers';
@@ -12,9 +11,9 @@ import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
 import { ByCriterion } from './ByCriterion';
 import { ByRung } from './ByRung';
+import type { Focus, ReadCriterion } from './types';
 import { cell, useReading, type Tap } from './useReading';
 
-export type ReadCriterion = { name: Criterion; where: string };
 type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion' };
 type Props = {
   ladderId: number;
@@ -86,7 +85,7 @@ export function ReadScreen(props: Props) {
   });
 
   const rung = rungs[place.rung]!;
-  const focus = {
+  const focus: Focus = {
     place,
     rungs,
     criteria,

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { UndoNote } from '../common/UndoNote';
 
 type Props = {
   ladderId: number;
@@ -50,18 +51,13 @@ export function ReadingTabs({ ladderId, chosen, all, again, copy, putAway }: Pro
           </ActButton>
         )}
         {gone && (
-          <span role="status" className="bg-accent text-accent-content rounded px-3 py-1 text-sm">
-            {gone.label} was left out.{' '}
-            <ActButton
-              className="btn btn-ghost btn-sm"
-              act={async () => {
-                await putAway(gone.id, false);
-                setGone(null);
-              }}
-            >
-              Undo
-            </ActButton>
-          </span>
+          <UndoNote
+            text={`${gone.label} was left out.`}
+            undo={async () => {
+              await putAway(gone.id, false);
+              setGone(null);
+            }}
+          />
         )}
       </div>
     </details>

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useState, type ReactNode } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { UndoNote } from '../common/UndoNote';
 
 type Shelf = 'machines' | 'filaments' | 'benches';
 type Thing = { id: number; name: string; about: string; href: string };
@@ -21,21 +22,13 @@ export function ThingList({ title, shelf, things, empty, putAway, children }: Pr
     <section>
       <h2 className="text-base-content text-xl font-semibold">{title}</h2>
       {gone && (
-        <p
-          role="status"
-          className="bg-accent text-accent-content mb-2 flex items-center gap-3 rounded px-3 py-1"
-        >
-          {gone.name} was put away.
-          <ActButton
-            className="btn btn-ghost btn-sm"
-            act={async () => {
-              await putAway(shelf, gone.id, false);
-              setGone(null);
-            }}
-          >
-            Undo
-          </ActButton>
-        </p>
+        <UndoNote
+          text={`${gone.name} was put away.`}
+          undo={async () => {
+            await putAway(shelf, gone.id, false);
+            setGone(null);
+          }}
+        />
       )}
       {things.length === 0 && <p className="soft mb-2">{empty}</p>}
       <ul className="divide-base-300 border-base-300 divide-y border-y">

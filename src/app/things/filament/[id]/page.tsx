@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { filamentOf } from '@/core/bench/presets';
 import { saveFilament } from '../../../actions/things';
 import { store } from '../../../server/store';
-import { Header } from '@/ui/common/Header';
+import { ThingsHeader } from '../../../server/things-header';
 import { FilamentForm } from '@/ui/things/FilamentForm';
 
 export const metadata = { title: 'Filament' };
@@ -13,14 +13,7 @@ export default async function FilamentPage({ params }: { params: Promise<{ id: s
   if (id !== 'new' && !stored) notFound();
   return (
     <>
-      <Header
-        title="Ash Ladder"
-        titleHref="/"
-        ways={[
-          { href: '/', label: 'Bench' },
-          { href: '/things', label: 'Spools and machines', here: true },
-        ]}
-      />
+      <ThingsHeader />
       <FilamentForm
         filament={stored?.body ?? filamentOf('', 'PLA')}
         save={saveFilament.bind(null, stored?.id ?? null)}

@@ -2,7 +2,7 @@ import { notFound } from 'next/navigation';
 import { MACHINES, type MachinePreset } from '@/core/bench/presets';
 import { saveMachine } from '../../../actions/things';
 import { store } from '../../../server/store';
-import { Header } from '@/ui/common/Header';
+import { ThingsHeader } from '../../../server/things-header';
 import { MachineForm } from '@/ui/things/MachineForm';
 
 export const metadata = { title: 'Machine' };
@@ -17,14 +17,7 @@ export default async function MachinePage({ params, searchParams }: Props) {
   if (id !== 'new' && !stored) notFound();
   return (
     <>
-      <Header
-        title="Ash Ladder"
-        titleHref="/"
-        ways={[
-          { href: '/', label: 'Bench' },
-          { href: '/things', label: 'Spools and machines', here: true },
-        ]}
-      />
+      <ThingsHeader />
       <MachineForm
         machine={stored?.body ?? { ...structuredClone(preset), name: '' }}
         save={saveMachine.bind(null, stored?.id ?? null)}
