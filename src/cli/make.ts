@@ -21,6 +21,7 @@ export function addMake(program: Command): void {
       must(writeWhole(given.out, made.text));
       if (given.plan) must(writeWhole(given.plan, `${JSON.stringify(made.plan, null, 2)}\n`));
       for (const one of made.warnings) say(`${one.grade}: ${problemLine(one)}`);
+      for (const { grade, what, mend } of made.audit.findings) say(`${grade}: ${what} ${mend}`);
       const { rungs, file } = made.plan;
       say(
         `${rungs.length} rungs, ${made.trace.lines} lines, ${Math.round(made.motion.total / 60)} min, ` +

@@ -5,6 +5,8 @@ export type SettingInfo = {
   unit: string;
   /** Finest step that the machine can take. */
   resolution: number;
+  /** How long a change drifts before it holds, s; 0 for what acts at once. */
+  settlesS: number;
   /** Decimals that are shown. */
   decimals: number;
   /** Named ends of the scale, for reasons in words. */
@@ -17,6 +19,8 @@ export const SETTINGS = {
     title: 'nozzle temperature',
     unit: '°C',
     resolution: 1,
+    // First-order, the usual hot end: 15 to 30 s.
+    settlesS: 25,
     decimals: 0,
     below: 'cooler',
     above: 'hotter',

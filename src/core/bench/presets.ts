@@ -139,4 +139,3 @@ export const FILAMENTS = {
   eel: { ...filamentOf('Eel soft TPU', 'TPU'), nozzle: { min: 210, max: 235 } },
   quill: { ...filamentOf('Quill silky PLA', 'PLA'), nozzle: { min: 200, max: 225 } },
 } as const satisfies Record<string, Filament>;
-export type FilamentPreset = keyof typeof FILAMENTS;

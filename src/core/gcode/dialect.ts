@@ -1,7 +1,7 @@
 /** Which commands a machine takes, need by need (domain.md §7). */
 
 import { z } from 'zod';
-import { parseCommand, type Command } from './command';
+import type { Command } from './command';
 import {
   fillTemplate,
   LONGEST_TEMPLATE,
@@ -144,10 +144,4 @@ export function settingReader(dialect: Dialect): (command: Command) => SettingCh
       const values = matchCommand(matcher, command);
       return values ? [{ need, values }] : [];
     });
-}
-
-/** All words by which some column sets something; a file from elsewhere may use any of them. */
-export function settingOf(dialect: Dialect, line: string): SettingChange[] {
-  const command = parseCommand(line);
-  return command ? settingReader(dialect)(command) : [];
 }

@@ -15,7 +15,6 @@ import { short } from '../numbers';
 import { fail, ok, parseWith, problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
 import { VERSION } from '../version';
-import { climb } from './climb';
 import type { PlanFile } from './plan-file';
 import { kindOf } from './registry';
 import { SETTINGS } from '../settings';
@@ -123,20 +122,18 @@ export function makeLadder(
   });
 }
 
-/** How long a temperature drifts after its change, s: first-order, the usual hot end (domain.md §6). */
-export const SETTLING_S = 25;
-
-/** A rung shorter than twice the settling shows drift more than its value. */
+/** A rung shorter than twice the settling of what climbs shows drift more than its value. */
 function settling(kind: LadderKind, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
-  if (kind.setting !== 'nozzle' || plan.rungs.length < 2) return [];
+  const { settlesS, title } = SETTINGS[kind.setting];
+  if (plan.rungs.length < 2) return [];
   const shortest = Math.min(...rungTimes(plan, motion, trace));
-  if (shortest >= 2 * SETTLING_S) return [];
+  if (shortest >= 2 * settlesS) return [];
   return [
     {
       grade: 'warning',
       code: 'settling',
       where: 'rungHeight',
-      what: `A rung prints in ${Math.round(shortest)} s, and its temperature drifts for about ${SETTLING_S} s of that.`,
+      what: `A rung prints in ${Math.round(shortest)} s, and its ${title} drifts for about ${settlesS} s of that.`,
       mend: 'Take taller rungs or a lower speed.',
     },
   ];
@@ -174,9 +171,3 @@ export function rungTimes(plan: PlanFile, motion: Motion, trace: Trace): number[
   }
   return times;
 }
-
-/** Values that a spec climbs through, for lists and names. */
-export const valuesOf = (spec: object): number[] =>
-  climb(spec as { from: number; to: number; step: number });
-
-export const unitOf = (kind: LadderKind): string => SETTINGS[kind.setting].unit;

@@ -2,13 +2,14 @@
 
 import { LayingMemory } from '../deposit/deposit';
 import type { Bench } from '../bench/bench';
-import { makeLadder, rungTimes, SETTLING_S, type Made } from '../ladders/make';
+import { makeLadder, rungTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import type { PlanRung } from '../ladders/plan-file';
 import type { Warning } from '../ladders/types';
 import { reachOf } from '../motion/reach';
 import { timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
+import { SETTINGS } from '../settings';
 import { layersIn, layerView, type LayerView } from './layer-view';
 import { ladderPicture, type Picture } from './ladder-picture';
 
@@ -52,13 +53,15 @@ export class Designer {
     this.layers = layersIn(trace);
     const speed = typeof spec.speed === 'number' ? spec.speed : bench.machine.speeds.print;
     const seconds = rungTimes(plan, motion, trace);
+    const kind = kindOf(kindId);
+    const settlesS = kind.ok ? SETTINGS[kind.value.setting].settlesS : 0;
     return {
       ok: true,
       warnings,
       rungs: plan.rungs.map((rung, i) => ({
         ...rung,
         command: this.lines[rung.line - 1]!,
-        settles: settledAfter(rung, seconds[i]!),
+        settles: settledAfter(rung, seconds[i]!, settlesS),
       })),
       height: plan.height,
       layerHeight: plan.layerHeight,
@@ -79,9 +82,9 @@ export class Designer {
   }
 }
 
-/** Height of a rung, mm, that prints while its temperature still drifts. */
-const settledAfter = ({ z }: PlanRung, seconds: number): number =>
-  (z.to - z.from) * Math.min(1, SETTLING_S / Math.max(seconds, SETTLING_S));
+/** Height of a rung, mm, that prints while its value still drifts. */
+const settledAfter = ({ z }: PlanRung, seconds: number, settlesS: number): number =>
+  (z.to - z.from) * Math.min(1, settlesS / Math.max(seconds, 1));
 
 /** Warnings that can be said although the ladder cannot be made, so that offered ranges stay in reach. */
 function softWarnings(kindId: string, spec: Record<string, number>, bench: Bench): Warning[] {

@@ -4,7 +4,8 @@ import { FILAMENTS, MACHINES, type MachinePreset } from '../../bench/presets';
 import { DIALECTS, type Column } from '../../gcode/dialect';
 import { MOVE } from '../../gcode/trace';
 import { benchFor, good, makeTemperature, temperatureKind } from '../../testing';
-import { makeLadder, rungTimes, SETTLING_S } from '../make';
+import { SETTINGS } from '../../settings';
+import { makeLadder, rungTimes } from '../make';
 import { parsePlan } from '../plan-file';
 import { dimensionsOf, layersOf } from './form';
 import { Spec } from './spec';
@@ -104,7 +105,7 @@ test('the defaults of every demo bench have nothing to tell', () => {
 test('a rung is given at least twice the time that its temperature drifts', () => {
   const { plan, motion, trace } = makeTemperature({ from: 210, to: 200 });
   for (const seconds of rungTimes(plan, motion, trace))
-    expect(seconds).toBeGreaterThan(2 * SETTLING_S);
+    expect(seconds).toBeGreaterThan(2 * SETTINGS.nozzle.settlesS);
 });
 
 test('in every rung strands bridge, walls overhang and digits stand out of the face', () => {
