@@ -92,6 +92,7 @@ export function files(db: Db) {
   const newest = db.prepare(
     `select ${FILE} from file where ladder_id = ? order by id desc limit 1`,
   );
+  const like = db.prepare(`select ${FILE} from file where sha256 = ? order by id limit 1`);
   const text = db.prepare(`select gcode from file where id = ?`);
   const read = (row: unknown) => unpack(File, row, ['plan']);
   return {
@@ -112,6 +113,11 @@ export function files(db: Db) {
     },
     get(id: number): StoredFile | null {
       const row = one.get(id);
+      return row === undefined ? null : read(row);
+    },
+    /** The file with the same bytes, of whatever ladder. */
+    same(gcode: string): StoredFile | null {
+      const row = like.get(createHash('sha256').update(Buffer.from(gcode)).digest('hex'));
       return row === undefined ? null : read(row);
     },
     newestOf(ladderId: number): StoredFile | null {

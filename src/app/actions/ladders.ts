@@ -104,6 +104,15 @@ export async function putLadderAway(ladderId: number, away: boolean): Promise<An
   return done;
 }
 
+/** Puts a kept file away, or brings it back. */
+export async function putFileAway(fileId: number, away: boolean): Promise<Answer> {
+  const { kept } = store();
+  const moved = away ? kept.putAway(Id.parse(fileId), now()) : kept.restore(Id.parse(fileId));
+  if (!moved) return gone('file');
+  revalidatePath('/', 'layout');
+  return done;
+}
+
 /** Puts the ladder's own finding into the ledger; worked out here again, never taken from the page. */
 export async function putIntoLedger(ladderId: number): Promise<Answer<number>> {
   const ladder = store().ladders.get(Id.parse(ladderId));

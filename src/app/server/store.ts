@@ -4,6 +4,7 @@ import 'server-only';
 import { join } from 'node:path';
 import { problemLine } from '@/core/result';
 import { benches } from '@/store/benches';
+import { kept } from '@/store/kept';
 import { files, ladders, prints } from '@/store/ladders';
 import { ledger } from '@/store/ledger';
 import { migrationsIn, openStore } from '@/store/open';
@@ -25,6 +26,7 @@ function makeStore() {
     benches: benches(db),
     ladders: ladders(db),
     files: files(db),
+    kept: kept(db),
     prints: prints(db),
     readings: readings(db),
     ledger: ledger(db),

@@ -1,14 +1,8 @@
 /** The header of every page about spools and machines. */
 
 import { Header } from '@/ui/common/Header';
+import { mainWays } from './ways';
 
 export const ThingsHeader = () => (
-  <Header
-    title="Ash Ladder"
-    titleHref="/"
-    ways={[
-      { href: '/', label: 'Bench' },
-      { href: '/things', label: 'Spools and machines', here: true },
-    ]}
-  />
+  <Header title="Ash Ladder" titleHref="/" ways={mainWays('things')} />
 );

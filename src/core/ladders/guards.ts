@@ -28,7 +28,10 @@ export function wholeSteps(range: Range, unit: string): Warning[] {
         `Steps of ${short(range.step)} do not divide ${say(range)}; the last rung would be ${short(shorter.to)} ${unit}.`,
         `Whole steps: ${say(shorter)}, or ${say(longer)}.`,
       ),
-      ranges: [{ to: shorter.to }, { to: longer.to }],
+      offers: [shorter.to, longer.to].map((to) => ({
+        label: `End at ${short(to)}`,
+        patch: { to },
+      })),
     });
   }
   const count = climb(range).length;

@@ -10,7 +10,7 @@ import { rungFinder } from '../gcode/rungs';
 import type { Trace } from '../gcode/trace';
 import { writePlan } from '../gcode/write';
 import { planMotion, type Motion } from '../motion/plan-motion';
-import { reachOf } from '../motion/reach';
+import { accelerationFor, reachOf } from '../motion/reach';
 import { short } from '../numbers';
 import { fail, ok, parseWith, problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
@@ -139,23 +139,51 @@ function settling(kind: LadderKind, plan: PlanFile, motion: Motion, trace: Trace
   ];
 }
 
-/** Under this share of wall at the speed asked for, the ladder tests another speed than was typed. */
+/** Under this share of wall at the speed asked for, a rung tests another speed than was typed. */
 const LEAST_REACH = 0.5;
 
-/** Says so when most of the walls run slower than was asked, to cool or because they are too short. */
+/** What the walls of a ladder are asked to run at. */
+export const askedOf = (spec: object, bench: Bench) => {
+  const { speed, acceleration } = spec as { speed?: number; acceleration?: number };
+  return {
+    speed: speed ?? bench.machine.speeds.print,
+    acceleration: acceleration ?? bench.machine.limits.printAcceleration,
+  };
+};
+
+/** Says which rungs cannot show their effect at the speed asked for, why, and what mends it. */
 function slowed(spec: object, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
-  const asked = (spec as { speed?: number }).speed;
-  if (asked === undefined) return [];
-  const { share, speed } = reachOf(trace, motion, plan.rungs, asked);
-  if (share >= LEAST_REACH) return [];
-  const cooling = plan.bench.filament.shortestLayer;
+  if ((spec as { speed?: number }).speed === undefined) return [];
+  const asked = askedOf(spec, plan.bench);
+  const { all, rungs } = reachOf(trace, motion, plan.rungs, asked);
+  const slow = rungs.filter(({ share }) => share < LEAST_REACH);
+  if (slow.length === 0) return [];
+  const which = slow.length === rungs.length ? '' : ` on ${slow.length} of ${rungs.length} rungs`;
+  const what = `Walls run at ${Math.round(all.speed)} mm/s${which}, not ${short(asked.speed)}: `;
+  const lower = Math.max(1, Math.floor(Math.min(...slow.map(({ speed }) => speed))));
+  const offers = [{ label: `Ask for ${lower} mm/s`, patch: { speed: lower } }];
+  // Slowed to cool, every rung alike still shows its effect; too short a stroke tests the ramps instead.
+  if (all.slowed >= LEAST_REACH) {
+    return [
+      {
+        grade: 'note',
+        code: 'slowed',
+        where: 'speed',
+        what: `${what}each layer is given ${short(plan.bench.filament.shortestLayer)} s to cool.`,
+        mend: 'Ask for a lower speed, or take less time to cool in the filament.',
+        offers,
+      },
+    ];
+  }
+  const enough = accelerationFor(asked.speed, all.stroke, LEAST_REACH);
   return [
     {
-      grade: 'note',
-      code: 'slowed',
+      grade: 'warning',
+      code: 'not-reached',
       where: 'speed',
-      what: `Walls run at ${Math.round(speed)} mm/s, not ${short(asked)}: each layer is given ${short(cooling)} s to cool, and short walls do not reach full speed.`,
-      mend: 'Ask for a lower speed, or take less time to cool in the filament.',
+      what: `${what}strokes of ${short(all.stroke, 1)} mm are too short for it. It would take longer sides, a lower speed, or ${Math.ceil(enough / 100) * 100} mm/s² of acceleration.`,
+      mend: 'Ask for a lower speed, longer sides, or more acceleration.',
+      offers,
     },
   ];
 }

@@ -10,10 +10,11 @@ import type { Setting } from '../settings';
 
 /** `stop`: no file is made. `warning`: it prints, but look. `note`: worth knowing. */
 export type Grade = 'stop' | 'warning' | 'note';
-export type Warning = Problem & { grade: Grade; code: string; ranges?: SpecPatch[] };
+export type Warning = Problem & { grade: Grade; code: string; offers?: Offer[] };
 
-/** Values to be changed in a spec, offered as a mend. */
+/** Values to be changed in a spec, offered as a mend that takes one press. */
 export type SpecPatch = Record<string, number>;
+export type Offer = { label: string; patch: SpecPatch };
 
 /** One input of a spec as the designer shows it. */
 export type Field = {

@@ -13,6 +13,8 @@ export type Motion = {
   top: Float32Array;
   /** Share of its length at the speed asked for; negative when it is never reached. */
   reach: Float32Array;
+  /** Acceleration of each move within the limits of its axes, mm/s². */
+  acceleration: Float32Array;
   /** Sum of `time`, s; heating, homing and dwells are apart. */
   total: number;
 };
@@ -44,6 +46,7 @@ export function planMotion(trace: Trace, machine: Pick<Machine, 'limits' | 'dial
     time: new Float32Array(count),
     top: new Float32Array(count),
     reach: new Float32Array(count),
+    acceleration,
     total: 0,
   };
   for (let i = 0; i < count; i++) {

@@ -2,21 +2,22 @@
 
 import { LayingMemory } from '../deposit/deposit';
 import type { Bench } from '../bench/bench';
-import { makeLadder, rungTimes, type Made } from '../ladders/make';
+import { askedOf, makeLadder, rungTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import type { PlanRung } from '../ladders/plan-file';
 import type { Warning } from '../ladders/types';
-import { reachOf } from '../motion/reach';
+import { reachOf, type Reach } from '../motion/reach';
 import { timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
 import { SETTINGS } from '../settings';
-import { layersIn, layerView, type LayerView } from './layer-view';
+import { layerView, type LayerView } from './layer-view';
+import { layersIn } from './layers';
 import { ladderPicture, type Picture } from './ladder-picture';
 
 export type DesignView = {
   ok: true;
   warnings: Warning[];
-  rungs: (PlanRung & { command: string; settles: number })[];
+  rungs: (PlanRung & { command: string; settles: number; reach: Reach })[];
   height: number;
   layerHeight: number;
   layers: number;
@@ -24,8 +25,7 @@ export type DesignView = {
   grams: number;
   /** Filament, mm. */
   filament: number;
-  /** Share of the walls' length at the speed asked for, and the speed that most of it runs at, mm/s. */
-  reach: { share: number; speed: number };
+  reach: Reach;
   file: string;
   picture: Picture;
 };
@@ -51,7 +51,7 @@ export class Designer {
     const { plan, trace, motion, audit, text, warnings } = made.value;
     this.lines = text.split('\n');
     this.layers = layersIn(trace);
-    const speed = typeof spec.speed === 'number' ? spec.speed : bench.machine.speeds.print;
+    const reach = reachOf(trace, motion, plan.rungs, askedOf(plan.spec, bench));
     const seconds = rungTimes(plan, motion, trace);
     const kind = kindOf(kindId);
     const settlesS = kind.ok ? SETTINGS[kind.value.setting].settlesS : 0;
@@ -62,6 +62,7 @@ export class Designer {
         ...rung,
         command: this.lines[rung.line - 1]!,
         settles: settledAfter(rung, seconds[i]!, settlesS),
+        reach: reach.rungs[i]!,
       })),
       height: plan.height,
       layerHeight: plan.layerHeight,
@@ -69,7 +70,7 @@ export class Designer {
       times: timesOf(trace, motion),
       grams: audit.grams,
       filament: audit.filament,
-      reach: reachOf(trace, motion, plan.rungs, speed),
+      reach: reach.all,
       file: plan.file,
       picture: ladderPicture(trace, plan, pxPerMm),
     };

@@ -1,9 +1,7 @@
 /** One layer of a file from above, with its own lines of text. */
 
 import { MOVE, type Trace } from '../gcode/trace';
-
-/** Moves of one layer: a run of moves at one printing height. */
-export type LayerSpan = { z: number; from: number; to: number };
+import type { LayerSpan } from './layers';
 
 export type LayerView = {
   z: number;
@@ -14,22 +12,6 @@ export type LayerView = {
   firstLine: number;
   lines: string[];
 };
-
-/** Heights closer than this, mm, are one layer. */
-const SAME_HEIGHT = 1e-3;
-
-/** Layers in the order of printing, found from the moves that lay plastic. */
-export function layersIn({ moves }: Trace): LayerSpan[] {
-  const layers: LayerSpan[] = [];
-  for (let i = 1; i < moves.count; i++) {
-    if (moves.kind[i] !== MOVE.extrude) continue;
-    const z = moves.z[i]!;
-    const last = layers.at(-1);
-    if (last && Math.abs(last.z - z) < SAME_HEIGHT) last.to = i;
-    else layers.push({ z, from: last ? last.to + 1 : i, to: i });
-  }
-  return layers;
-}
 
 export function layerView(
   { moves }: Trace,

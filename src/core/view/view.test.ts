@@ -1,6 +1,6 @@
 import { benchFor, makeTemperature, temperatureKind } from '../testing';
 import { Designer } from './designer';
-import { layersIn } from './layer-view';
+import { layersIn } from './layers';
 import { ladderPicture } from './ladder-picture';
 import { scaleColour, shareOf } from './scale';
 

@@ -9,12 +9,18 @@ import type { Filament } from '@/core/bench/bench';
 import type { Answer, Problem } from '@/core/result';
 import { Problems } from '../common/Problems';
 import { Labelled, NumberField } from '../things/fields';
+import { ReportPaste } from '../things/ReportPaste';
+import { ToldList } from '../things/ToldList';
+import { taken, type Told } from '@/core/gcode/recognise';
 
 type Named = { id: number; name: string };
 type Props = {
   machines: Named[];
   filaments: Named[];
   make: (bench: unknown) => Promise<Answer<number>>;
+  /** What an open file tells; without one a report can be pasted. */
+  told?: readonly Told[];
+  onLine?: (line: number) => void;
 };
 
 const BORES = [0.2, 0.25, 0.3, 0.4, 0.5, 0.6, 0.8, 1];
@@ -23,7 +29,7 @@ const fresh = (preset: MachinePreset): Machine => ({
   name: '',
 });
 
-export function NewBench({ machines, filaments, make }: Props) {
+export function NewBench({ machines, filaments, make, told, onLine }: Props) {
   const router = useRouter();
   const [machineId, setMachineId] = useState<number | null>(machines[0]?.id ?? null);
   const [filamentId, setFilamentId] = useState<number | null>(filaments[0]?.id ?? null);
@@ -46,13 +52,40 @@ export function NewBench({ machines, filaments, make }: Props) {
     else setProblems(answer.problems);
   };
 
+  /** What is taken over changes a new machine and a new filament, never those that other benches stand on. */
+  const take = ({ change }: Told) => {
+    if (change.machine) {
+      setMachineId(null);
+      setMachine((now) => taken(now, change.machine!));
+    }
+    if (change.filament) {
+      setFilamentId(null);
+      setFilament((now) =>
+        taken(
+          change.filament?.material ? filamentOf(now.name, change.filament.material) : now,
+          change.filament!,
+        ),
+      );
+    }
+    if (change.bore) setBore(change.bore);
+  };
+
   const { bed } = machine;
   return (
-    <main className="mx-auto max-w-3xl px-4 py-8">
+    <section className="mx-auto max-w-3xl px-4 py-8">
       <h1>A bench: machine, nozzle, filament</h1>
       <p className="mt-2">
-        Choose what comes closest, then change what differs. Everything else can be refined later.
+        {told
+          ? 'Take over what holds for your machine, choose the rest. Nothing is taken over by itself.'
+          : 'Choose what comes closest, then change what differs. Everything else can be refined later.'}
       </p>
+      {told ? (
+        <div className="mt-6">
+          <ToldList told={told} onTake={take} onLine={onLine} />
+        </div>
+      ) : (
+        <ReportPaste onTake={take} />
+      )}
       <form
         className="mt-6 space-y-8"
         onSubmit={(event) => {
@@ -221,7 +254,7 @@ export function NewBench({ machines, filaments, make }: Props) {
           Make this bench
         </button>
       </form>
-    </main>
+    </section>
   );
 }
 

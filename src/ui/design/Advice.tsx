@@ -1,6 +1,5 @@
 // What stands in the way, and what to look at before printing; a mend is one press where there is one.
 import { OctagonX, TriangleAlert } from 'lucide-react';
-import { short } from '@/core/numbers';
 import type { Warning } from '@/core/ladders/types';
 import type { Problem } from '@/core/result';
 
@@ -21,7 +20,7 @@ export function Advice({ problems, warnings, onPatch }: Props) {
           </p>
         </li>
       ))}
-      {warnings.map(({ code, grade, what, mend, ranges }) => (
+      {warnings.map(({ code, grade, what, mend, offers }) => (
         <li key={code} className="flex gap-3">
           <TriangleAlert
             className={`mt-1 shrink-0 ${grade === 'note' ? 'text-neutral' : 'text-warning'}`}
@@ -30,21 +29,18 @@ export function Advice({ problems, warnings, onPatch }: Props) {
           />
           <div>
             <p>
-              {what} <span className="text-neutral">{ranges ? '' : mend}</span>
+              {what} <span className="text-neutral">{offers ? '' : mend}</span>
             </p>
-            {ranges && (
+            {offers && (
               <p className="mt-1 flex flex-wrap gap-2">
-                {ranges.map((patch, i) => (
+                {offers.map(({ label, patch }) => (
                   <button
-                    key={i}
+                    key={label}
                     type="button"
                     className="btn-quiet btn-sm"
                     onClick={() => onPatch(patch)}
                   >
-                    End at{' '}
-                    {Object.values(patch)
-                      .map((value) => short(value))
-                      .join(', ')}
+                    {label}
                   </button>
                 ))}
               </p>

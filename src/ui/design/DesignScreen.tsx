@@ -72,7 +72,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
               <RgbaCanvas picture={view.picture} label="The ladder from the front, to scale" />
             }
             settling={({ settles }) => settles}
-            row={({ index, set, layers, command }) => (
+            row={({ index, set, layers, command, reach }) => (
               <button
                 type="button"
                 aria-pressed={chosen === index}
@@ -90,6 +90,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
                   </strong>
                   <span className="soft text-[13px] max-sm:hidden">
                     layers {layers.first + 1}–{layers.last + 1}
+                    {`, ${Math.round(reach.share * 100)} % at speed`}
                   </span>
                 </span>
                 <code className="text-neutral font-mono text-[13px] max-sm:hidden">{command}</code>

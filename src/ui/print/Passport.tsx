@@ -1,21 +1,29 @@
 // What the file does to the machine, so that nobody sends what they cannot see through.
-import { Check, OctagonX, TriangleAlert } from 'lucide-react';
+import type { ReactNode } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import { bedBox } from '@/core/bench/bed';
 import type { Audit } from '@/core/gcode/audit';
 import type { Times } from '@/core/motion/times';
 import { short } from '@/core/numbers';
 import { duration } from '../common/format';
+import { Findings } from './Findings';
 
-type Props = { audit: Audit; times: Times; bench: Bench; startBlock: string; endBlock: string };
+type Props = {
+  audit: Audit;
+  times: Times;
+  bench: Bench;
+  lineAs: (line: number) => ReactNode;
+  /** What stands below, such as the user's own blocks. */
+  children?: ReactNode;
+};
 
-export function Passport({ audit, times, bench, startBlock, endBlock }: Props) {
+export function Passport({ audit, times, bench, lineAs, children }: Props) {
   const { findings, box, z, grams, filament, hottest } = audit;
   const confirmed = audit.rungs.filter(({ ok }) => ok).length;
   const facts: [string, string][] = [
     [
       'Takes',
-      `${duration(times.laying + times.travel)}, and about ${duration(times.heating + times.homing)} for heating and homing`,
+      `${duration(times.laying + times.travel)}, and about ${duration(times.heating + times.homing)} for heating and homing${times.dwell > 0 ? `, ${duration(times.dwell)} of pauses` : ''}`,
     ],
     ['Plastic', `${short(grams, 1)} g, ${short(filament / 1000, 2)} m of filament`],
     ['Heats', `nozzle up to ${short(hottest.nozzle)} °C, bed to ${short(hottest.bed)} °C`],
@@ -25,10 +33,14 @@ export function Passport({ audit, times, bench, startBlock, endBlock }: Props) {
         ? `x ${short(box.minX, 1)} to ${short(box.maxX, 1)}, y ${short(box.minY, 1)} to ${short(box.maxY, 1)} mm, ${short(z!.high, 1)} mm tall`
         : 'nothing is laid',
     ],
-    [
-      'Rungs',
-      `${confirmed} of ${audit.rungs.length} confirmed: the value in force was read back from the file`,
-    ],
+    ...(audit.rungs.length > 0
+      ? ([
+          [
+            'Rungs',
+            `${confirmed} of ${audit.rungs.length} confirmed: the value in force was read back from the file`,
+          ],
+        ] as [string, string][])
+      : []),
   ];
   return (
     <section className="rule-above">
@@ -44,44 +56,8 @@ export function Passport({ audit, times, bench, startBlock, endBlock }: Props) {
         </dl>
         {box && <BedDrawing bench={bench} box={box} />}
       </div>
-      <ul className="mt-4 space-y-2">
-        {findings.length === 0 && (
-          <li className="flex gap-3">
-            <Check size={18} className="text-success mt-1 shrink-0" aria-hidden />
-            Nothing stays behind: heaters and fan are off at the end, and every setting that was
-            changed is put back.
-          </li>
-        )}
-        {findings.map(({ code, grade, line, what, mend }) => (
-          <li key={code} className="flex gap-3">
-            {grade === 'stop' ? (
-              <OctagonX size={18} className="text-error mt-1 shrink-0" aria-label="Stop" />
-            ) : (
-              <TriangleAlert
-                size={18}
-                className="text-warning mt-1 shrink-0"
-                aria-label="Look at this"
-              />
-            )}
-            <p>
-              {line && <span className="soft">line {line}: </span>}
-              {what} <span className="text-neutral">{mend}</span>
-            </p>
-          </li>
-        ))}
-      </ul>
-      <details className="mt-4">
-        <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
-          Your start and end blocks in it
-        </summary>
-        <div className="grid gap-4 sm:grid-cols-2">
-          {[startBlock, endBlock].map((block, i) => (
-            <pre key={i} className="bg-base-200 overflow-x-auto rounded p-3 font-mono text-[13px]">
-              {block}
-            </pre>
-          ))}
-        </div>
-      </details>
+      <Findings findings={findings} lineAs={lineAs} />
+      {children}
     </section>
   );
 }

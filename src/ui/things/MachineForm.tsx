@@ -4,8 +4,10 @@ import { useState } from 'react';
 import type { Bed, Cornering, Limits, Machine } from '@/core/bench/machine';
 import { PLACEHOLDERS } from '@/core/gcode/blocks';
 import type { Answer } from '@/core/result';
+import { taken } from '@/core/gcode/recognise';
 import { DialectRows } from './DialectRows';
 import { ChoiceField, Labelled, NumberField, TextField } from './fields';
+import { ReportPaste } from './ReportPaste';
 import { Group, SaveForm } from './SaveForm';
 
 type Props = { machine: Machine; save: (machine: Machine) => Promise<Answer<number>> };
@@ -19,6 +21,9 @@ export function MachineForm({ machine: first, save }: Props) {
   const putLimits = (patch: Partial<Limits>) => put({ limits: { ...limits, ...patch } });
   return (
     <SaveForm title={first.name || 'A new machine'} save={() => save(machine)}>
+      <ReportPaste
+        onTake={({ change }) => change.machine && set((now) => taken(now, change.machine!))}
+      />
       <Group title="Machine">
         <TextField label="Name" value={machine.name} onChange={(name) => put({ name })} />
         <ChoiceField

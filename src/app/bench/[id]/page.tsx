@@ -4,14 +4,16 @@ import { benchTitle } from '@/core/bench/bench';
 import { kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
 import { SETTINGS } from '@/core/settings';
-import { setUpLadder, putLadderAway, takeBack } from '../../actions/ladders';
+import { putFileAway, putLadderAway, setUpLadder, takeBack } from '../../actions/ladders';
+import { short } from '@/core/numbers';
 import { underwayOf } from '../../server/underway';
 import { now, store } from '../../server/store';
+import { mainWays } from '../../server/ways';
 import { BenchPicker } from '@/ui/bench/BenchPicker';
 import { RouteLadder } from '@/ui/bench/RouteLadder';
 import { BenchSide } from '@/ui/bench/BenchSide';
 import { History, type HistoryRow } from '@/ui/bench/History';
-import { LadderList } from '@/ui/bench/LadderList';
+import { ShelfList } from '@/ui/bench/ShelfList';
 import { Header } from '@/ui/common/Header';
 
 type Props = { params: Promise<{ id: string }> };
@@ -20,7 +22,7 @@ export const metadata: Metadata = { title: 'Bench' };
 
 export default async function BenchPage({ params }: Props) {
   const id = Number((await params).id);
-  const { benches, ledger, ladders, places } = store();
+  const { benches, ledger, ladders, kept, places } = store();
   const stored = Number.isInteger(id) ? benches.get(id) : null;
   if (!stored) notFound();
   places.set('bench', String(id));
@@ -56,9 +58,9 @@ export default async function BenchPage({ params }: Props) {
     return {
       id: ladder.id,
       title: kind?.title ?? ladder.kind,
-      range: `${from} to ${to} ${kind ? SETTINGS[kind.setting].unit : ''} by ${step}`,
+      detail: `${from} to ${to} ${kind ? SETTINGS[kind.setting].unit : ''} by ${step}`,
+      href: `/ladder/${ladder.id}`,
       at: ladder.createdAt,
-      state: underway.find((one) => one.ladder === ladder.id)?.state ?? 'designed',
     };
   });
   return (
@@ -71,16 +73,30 @@ export default async function BenchPage({ params }: Props) {
             benches={benches.all().map((one) => ({ id: one.id, title: benchTitle(one.bench) }))}
           />
         }
-        ways={[
-          { href: `/bench/${id}`, label: 'Bench', here: true },
-          { href: '/things', label: 'Spools and machines' },
-        ]}
+        ways={mainWays('bench', id)}
       />
       <main className="grid gap-x-10 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,2fr)_minmax(19rem,1fr)] lg:px-7">
         <div>
           <h1 className="sr-only">{benchTitle(stored.bench)}</h1>
           <RouteLadder route={route} nowMs={nowMs} chosen={next?.kind ?? null} />
-          <LadderList ladders={listed} nowMs={nowMs} putAway={putLadderAway} />
+          <ShelfList
+            title="Ladders of this bench"
+            rows={listed}
+            nowMs={nowMs}
+            putAway={putLadderAway}
+          />
+          <ShelfList
+            title="Files kept with this bench"
+            rows={kept.ofBench(id).map((file) => ({
+              id: file.id,
+              title: file.name,
+              detail: `${short(file.bytes / 1e6, 1)} MB`,
+              href: `/through?kept=${file.id}`,
+              at: file.keptAt,
+            }))}
+            nowMs={nowMs}
+            putAway={putFileAway}
+          />
           <History rows={history} nowMs={nowMs} takeBack={takeBack} />
         </div>
         <BenchSide

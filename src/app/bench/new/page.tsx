@@ -1,5 +1,6 @@
 import { makeBench } from '../../actions/things';
 import { store } from '../../server/store';
+import { mainWays } from '../../server/ways';
 import { NewBench } from '@/ui/bench/NewBench';
 import { Header } from '@/ui/common/Header';
 
@@ -9,16 +10,14 @@ export default function NewBenchPage() {
   const { machines, filaments } = store();
   return (
     <>
-      <Header
-        title="Ash Ladder"
-        titleHref="/"
-        ways={[{ href: '/things', label: 'Spools and machines' }]}
-      />
-      <NewBench
-        machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
-        filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
-        make={makeBench}
-      />
+      <Header title="Ash Ladder" titleHref="/" ways={mainWays(null)} />
+      <main>
+        <NewBench
+          machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
+          filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
+          make={makeBench}
+        />
+      </main>
     </>
   );
 }

@@ -69,6 +69,9 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             <ActButton act={itIsPrinted.bind(null, file.id)}>
               {copies === 0 ? 'It is printed: read it' : 'Printed once more: read it'}
             </ActButton>
+            <Link className="btn-quiet" href={`/through?file=${file.id}`}>
+              See through it
+            </Link>
             <Link className="btn-quiet" href={`/ladder/${ladder.id}/sheet`}>
               Reading sheet
             </Link>
@@ -83,9 +86,28 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             audit={audited}
             times={times}
             bench={plan.bench}
-            startBlock={plan.bench.machine.startBlock}
-            endBlock={plan.bench.machine.endBlock}
-          />
+            lineAs={(line) => (
+              <Link className="underline" href={`/through?file=${file.id}&line=${line}`}>
+                line {line}:
+              </Link>
+            )}
+          >
+            <details className="mt-4">
+              <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
+                Your start and end blocks in it
+              </summary>
+              <div className="grid gap-4 sm:grid-cols-2">
+                {[plan.bench.machine.startBlock, plan.bench.machine.endBlock].map((block, i) => (
+                  <pre
+                    key={i}
+                    className="bg-base-200 overflow-x-auto rounded p-3 font-mono text-[13px]"
+                  >
+                    {block}
+                  </pre>
+                ))}
+              </div>
+            </details>
+          </Passport>
         </section>
       </main>
     </>

@@ -1,31 +1,25 @@
 'use client';
-// Ladders of this bench, newest first. Putting one away can be undone until the page is left.
+// What belongs to this bench, newest first. Putting one away can be undone until the page is left.
 import Link from 'next/link';
 import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
 import { UndoNote } from '../common/UndoNote';
 
-type Row = { id: number; title: string; range: string; at: string; state: string };
+export type ShelfRow = { id: number; title: string; detail: string; href: string; at: string };
 type Act = (id: number, away: boolean) => Promise<Outcome>;
 
-export function LadderList({
-  ladders,
-  nowMs,
-  putAway,
-}: {
-  ladders: readonly Row[];
-  nowMs: number;
-  putAway: Act;
-}) {
-  const [gone, setGone] = useState<Row | null>(null);
-  if (ladders.length === 0 && !gone) return null;
+type Props = { title: string; rows: readonly ShelfRow[]; nowMs: number; putAway: Act };
+
+export function ShelfList({ title, rows, nowMs, putAway }: Props) {
+  const [gone, setGone] = useState<ShelfRow | null>(null);
+  if (rows.length === 0 && !gone) return null;
   return (
     <section className="rule-above">
-      <h2>Ladders of this bench</h2>
+      <h2>{title}</h2>
       {gone && (
         <UndoNote
-          text={`${gone.title}, ${gone.range}, was put away.`}
+          text={`${gone.title}, ${gone.detail}, was put away.`}
           undo={async () => {
             await putAway(gone.id, false);
             setGone(null);
@@ -33,18 +27,18 @@ export function LadderList({
         />
       )}
       <ul className="divide-base-300 divide-y">
-        {ladders.map((row) => (
+        {rows.map((row) => (
           <li key={row.id} className="flex flex-wrap items-center gap-x-4">
             <Link
               className="flex min-h-11 flex-1 items-center gap-3 hover:underline"
-              href={`/ladder/${row.id}`}
+              href={row.href}
             >
-              <span className="font-medium">{row.title}</span> {row.range}
+              <span className="font-medium">{row.title}</span> {row.detail}
             </Link>
             <span className="soft">{age(row.at, nowMs)}</span>
             <ActButton
               className="btn btn-ghost btn-sm font-normal"
-              label={`Put away ${row.title} ${row.range}`}
+              label={`Put away ${row.title} ${row.detail}`}
               act={async () => {
                 await putAway(row.id, true);
                 setGone(row);

@@ -1,0 +1,27 @@
+import { problem } from '@/core/result';
+import { plainLine } from '@/core/text';
+import { LARGEST_OPENED } from '@/core/view/opened';
+import { bodyOf, refuse } from '../server/body';
+import { now, store } from '../server/store';
+
+/** Keeps a file of the user's with a bench, whole. */
+export async function POST(request: Request) {
+  const { searchParams } = new URL(request.url);
+  const bench = store().benches.get(Number(searchParams.get('bench')) || 0);
+  const name = plainLine(searchParams.get('name') ?? '', 180);
+  if (!bench || name === '')
+    return refuse(
+      [
+        problem(
+          'bench',
+          'There is no such bench, or the file has no name.',
+          'Load the page again.',
+        ),
+      ],
+      404,
+    );
+  const body = await bodyOf(request, LARGEST_OPENED);
+  if (!body.ok) return refuse(body.problems, 413);
+  const id = await store().kept.keep(bench.id, name, body.value, now());
+  return Response.json({ href: `/through?kept=${id}` });
+}

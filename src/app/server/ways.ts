@@ -1,0 +1,20 @@
+/** The ways between the pages that belong to no ladder. */
+
+import 'server-only';
+import type { Way } from '@/ui/common/Header';
+import { store } from './store';
+
+type Place = 'bench' | 'through' | 'things';
+
+/** @param bench the bench that is meant; otherwise the one that was open last */
+export function mainWays(here: Place | null, bench?: number): Way[] {
+  const { benches, places } = store();
+  const last = bench ?? Number(places.get('bench') ?? 0);
+  const known = benches.get(last) ?? benches.all()[0];
+  const ways: [Place, string, string][] = [
+    ['bench', known ? `/bench/${known.id}` : '/', 'Bench'],
+    ['through', '/through', 'See through'],
+    ['things', '/things', 'Spools and machines'],
+  ];
+  return ways.map(([place, href, label]) => ({ href, label, here: place === here }));
+}

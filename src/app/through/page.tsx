@@ -1,0 +1,57 @@
+import {
+  MACHINE_KINDS,
+  MACHINES,
+  FILAMENTS,
+  DEFAULT_NOZZLE,
+  type MachinePreset,
+} from '@/core/bench/presets';
+import { benchTitle, joinBench } from '@/core/bench/bench';
+import { makeBench } from '../actions/things';
+import { store } from '../server/store';
+import { mainWays } from '../server/ways';
+import { Header } from '@/ui/common/Header';
+import { ThroughScreen, type Choice } from '@/ui/through/ThroughScreen';
+
+export const metadata = { title: 'See through a file' };
+
+type Query = { file?: string; kept?: string; line?: string; bench?: string };
+
+export default async function ThroughPage({ searchParams }: { searchParams: Promise<Query> }) {
+  const query = await searchParams;
+  const { benches, files, kept, places, machines, filaments, ladders } = store();
+  const made = query.file ? files.get(Number(query.file) || 0) : null;
+  const stored = query.kept ? kept.get(Number(query.kept) || 0) : null;
+  const benchOfFile = made && ladders.get(made.ladderId)?.benchId;
+  const wanted = benchOfFile ?? stored?.benchId ?? Number(query.bench ?? places.get('bench'));
+  const own: Choice[] = benches
+    .all()
+    .map(({ id, bench }) => ({ id, title: benchTitle(bench), bench }));
+  // Without a bench of one's own, a file can still be looked at for the usual machines.
+  const usual: Choice[] = (Object.keys(MACHINES) as MachinePreset[]).map((name) => ({
+    id: null,
+    title: MACHINE_KINDS[name],
+    bench: joinBench(MACHINES[name], DEFAULT_NOZZLE, FILAMENTS.moss),
+  }));
+  const choices = own.length > 0 ? own : usual;
+  const start = made
+    ? { url: `/files/${made.id}`, name: made.name }
+    : stored
+      ? { url: `/kept/${stored.id}`, name: stored.name }
+      : null;
+  return (
+    <>
+      <Header title="Ash Ladder" titleHref="/" ways={mainWays('through', wanted || undefined)} />
+      <ThroughScreen
+        choices={choices}
+        chosen={Math.max(
+          0,
+          choices.findIndex(({ id }) => id === wanted),
+        )}
+        start={start && { ...start, line: Number(query.line) || null }}
+        machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
+        filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
+        makeBench={makeBench}
+      />
+    </>
+  );
+}

@@ -1,0 +1,55 @@
+/** Files from elsewhere, kept whole with a bench. */
+
+import { createHash } from 'node:crypto';
+import { promisify } from 'node:util';
+import { deflate, inflate } from 'node:zlib';
+import { z } from 'zod';
+import type { Db } from './open';
+
+const Kept = z.object({
+  id: z.number(),
+  benchId: z.number(),
+  name: z.string(),
+  bytes: z.number(),
+  keptAt: z.string(),
+});
+export type Kept = z.infer<typeof Kept>;
+
+const COLUMNS = `id, bench_id as benchId, name, bytes, kept_at as keptAt`;
+
+// Off the main thread: a hundred megabytes take seconds.
+const [pack, unpack] = [promisify(deflate), promisify(inflate)];
+
+export function kept(db: Db) {
+  const insert = db.prepare(
+    `insert into kept (bench_id, name, sha256, bytes, gcode, kept_at) values (?, ?, ?, ?, ?, ?)
+     on conflict (bench_id, sha256) do update set name = excluded.name, deleted_at = null
+     returning id`,
+  );
+  const one = db.prepare(`select ${COLUMNS} from kept where id = ?`);
+  const ofBench = db.prepare(
+    `select ${COLUMNS} from kept where bench_id = ? and deleted_at is null order by id desc`,
+  );
+  const body = db.prepare(`select gcode from kept where id = ?`);
+  const mark = db.prepare(`update kept set deleted_at = ? where id = ?`);
+  return {
+    /** Keeps a file; the same bytes with the same bench are kept once. @returns its id */
+    async keep(benchId: number, name: string, gcode: Uint8Array, at: string): Promise<number> {
+      const sha256 = createHash('sha256').update(gcode).digest('hex');
+      const row = insert.get(benchId, name, sha256, gcode.length, await pack(gcode), at);
+      return z.object({ id: z.number() }).parse(row).id;
+    },
+    get(id: number): Kept | null {
+      const row = one.get(id);
+      return row === undefined ? null : Kept.parse(row);
+    },
+    async body(id: number): Promise<Uint8Array | null> {
+      const row = body.get(id) as { gcode: Buffer } | undefined;
+      return row === undefined ? null : unpack(row.gcode);
+    },
+    /** Newest first. */
+    ofBench: (benchId: number): Kept[] => ofBench.all(benchId).map((row) => Kept.parse(row)),
+    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
+    restore: (id: number): boolean => mark.run(null, id).changes === 1,
+  };
+}

@@ -1,0 +1,43 @@
+// What an audit found, the gravest first, each with the way to its line.
+import { Check, Info, OctagonX, TriangleAlert } from 'lucide-react';
+import type { ReactNode } from 'react';
+import type { Finding } from '@/core/gcode/finding';
+
+type Props = {
+  findings: readonly Finding[];
+  /** The line number as a way to that line. */
+  lineAs: (line: number) => ReactNode;
+};
+
+const MARKS = {
+  stop: { Icon: OctagonX, tone: 'text-error', label: 'Stop' },
+  warning: { Icon: TriangleAlert, tone: 'text-warning', label: 'Look at this' },
+  note: { Icon: Info, tone: 'text-info', label: 'Worth knowing' },
+} as const;
+
+export function Findings({ findings, lineAs }: Props) {
+  return (
+    <ul className="mt-4 space-y-2" aria-label="Findings">
+      {findings.length === 0 && (
+        <li className="flex gap-3">
+          <Check size={18} className="text-success mt-1 shrink-0" aria-hidden />
+          Nothing stays behind: heaters and fan are off at the end, and every setting that was
+          changed is put back.
+        </li>
+      )}
+      {findings.map(({ code, grade, line, count, what, mend }) => {
+        const { Icon, tone, label } = MARKS[grade];
+        return (
+          <li key={code} className="flex gap-3">
+            <Icon size={18} className={`${tone} mt-1 shrink-0`} aria-label={label} />
+            <p>
+              {line !== null && <>{lineAs(line)} </>}
+              {what}
+              {count > 1 && ` (${count} times)`} <span className="text-neutral">{mend}</span>
+            </p>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

@@ -1,0 +1,46 @@
+'use client';
+// Where a file is dropped or chosen.
+import { FileUp } from 'lucide-react';
+import { useState } from 'react';
+import { LARGEST_OPENED } from '@/core/view/opened';
+
+type Props = { onFile: (file: File) => void };
+
+export function OpenHere({ onFile }: Props) {
+  const [over, setOver] = useState(false);
+  return (
+    <label
+      className={`border-secondary grid min-h-64 cursor-pointer place-items-center rounded border-2 border-dashed p-8 text-center ${over ? 'bg-accent' : 'bg-base-200'}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        const file = event.dataTransfer.files[0];
+        if (file) onFile(file);
+      }}
+    >
+      <span>
+        <FileUp size={40} className="mx-auto mb-3" aria-hidden />
+        <b className="block text-xl">Drop a G-code file here, or press to choose one</b>
+        <span className="soft mt-2 block">
+          Up to {LARGEST_OPENED / 1024 / 1024} MB. It is read on this machine and goes nowhere else.
+        </span>
+      </span>
+      <input
+        type="file"
+        className="sr-only"
+        aria-label="G-code file"
+        accept=".gcode,.gco,.g,.nc,.txt,text/plain"
+        onChange={({ target }) => {
+          const file = target.files?.[0];
+          if (file) onFile(file);
+          target.value = '';
+        }}
+      />
+    </label>
+  );
+}

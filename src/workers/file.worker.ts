@@ -1,0 +1,78 @@
+/// <reference lib="webworker" />
+/** Thin shell: reads a file off the page's thread, telling how far it is. Stopping is ending the worker. */
+
+import * as Comlink from 'comlink';
+import type { Bench } from '../core/bench/bench';
+import { Reader } from '../core/gcode/read';
+import type { Quantity } from '../core/view/quantity';
+import { OpenedFile } from '../core/view/opened';
+
+let bytes = new Uint8Array(0);
+let opened: OpenedFile | null = null;
+
+const file = (): OpenedFile => {
+  if (!opened) throw new Error('no file is open');
+  return opened;
+};
+
+/** Share of the work that reading is; planning and looking follow. */
+const READING = 0.7;
+
+function look(bench: Bench, reader: Reader) {
+  opened = new OpenedFile(bytes, reader.end(), bench);
+  const overview = opened.overview();
+  const { layers, tracks } = overview;
+  return Comlink.transfer(overview, [
+    ...Object.values(layers).map(({ buffer }) => buffer),
+    ...tracks.flatMap(({ z, value, line }) => [z.buffer, value.buffer, line.buffer]),
+  ]);
+}
+
+const api = {
+  /** Reads a file piece by piece. `progress` is told shares from 0 to 1. */
+  async open(source: Blob, bench: Bench, progress: (share: number) => void) {
+    bytes = new Uint8Array(source.size);
+    const reader = new Reader(bench.machine.dialect);
+    const stream = source.stream().getReader();
+    let at = 0;
+    let told = 0;
+    for (;;) {
+      const { done, value } = await stream.read();
+      if (done) break;
+      bytes.set(value, at);
+      reader.push(value);
+      at += value.length;
+      const share = (READING * at) / Math.max(1, source.size);
+      if (share - told > 0.02) progress((told = share));
+    }
+    progress(READING);
+    return look(bench, reader);
+  },
+
+  /** Looks at the same file again, for another bench. */
+  again(bench: Bench) {
+    const reader = new Reader(bench.machine.dialect);
+    reader.push(bytes);
+    return look(bench, reader);
+  },
+
+  beads(first: number, last: number, name: Quantity) {
+    const beads = file().beads(first, last, name);
+    return Comlink.transfer(beads, [
+      beads.strokes.buffer,
+      beads.share.buffer,
+      beads.move.buffer,
+      beads.travels.buffer,
+      beads.travelMove.buffer,
+      beads.retractions.buffer,
+    ]);
+  },
+  lines: (from: number, count: number) => file().lines.some(from, count),
+  find: (text: string, from: number, backward: boolean) => file().lines.find(text, from, backward),
+  move: (index: number) => file().move(index),
+  moveAtLine: (line: number) => file().moveAtLine(line),
+  told: () => file().told(),
+};
+export type FileWorker = typeof api;
+
+Comlink.expose(api);
