@@ -5,6 +5,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import { frameTimes } from './frames';
 import { row } from './measure';
 
 const KB = 1024;
@@ -17,6 +18,7 @@ const PAGES = [
   '/ladder/1/print',
   '/ladder/1/read',
   '/ladder/1/finding',
+  '/through?file=1',
 ];
 
 /** Starts the demo on a folder of its own and weighs the scripts that each page names. */
@@ -54,6 +56,7 @@ export async function pageWeights(): Promise<void> {
         total <= 250 * KB,
       );
     }
+    await frameTimes(address);
   } finally {
     server.kill('SIGTERM');
     rmSync(data, { recursive: true, force: true });

@@ -46,6 +46,32 @@ const VIEWS = [
     },
   ],
   ['print', '/ladder/1/print', WIDE],
+  ['through', '/through?file=1', WIDE, 'ash', seen],
+  [
+    'through-text',
+    '/through?file=1&line=9000',
+    WIDE,
+    'workshop',
+    async (page) => {
+      await seen(page);
+      await page.getByRole('radio', { name: 'One layer' }).click();
+      await page.getByLabel('travel').check();
+      await page.waitForTimeout(500);
+    },
+  ],
+  [
+    'through-heights',
+    '/through?file=1',
+    WIDE,
+    'ash',
+    async (page) => {
+      await seen(page);
+      await page.getByRole('tab', { name: 'By height' }).click();
+      await page.getByLabel('coloured by').selectOption('speed');
+      await page.waitForTimeout(800);
+    },
+  ],
+  ['through-phone', '/through?file=1', PHONE, 'ash', seen],
   ['read', '/ladder/1/read', WIDE],
   ['read-phone', '/ladder/1/read', PHONE],
   [
@@ -68,6 +94,10 @@ const VIEWS = [
 async function drawn(page) {
   await page.locator('canvas').first().waitFor();
   await page.waitForTimeout(600);
+}
+async function seen(page) {
+  await page.getByRole('tab', { name: 'Passport' }).waitFor();
+  await page.waitForTimeout(2500);
 }
 async function curve(page) {
   await page.locator('[aria-label^="Looks best"] svg').waitFor();

@@ -6,6 +6,7 @@ import { FILAMENTS, MACHINES } from '../core/bench/presets';
 import { baseOf } from '../core/route/base';
 import { benchFor, good, makeTemperature } from '../core/testing';
 import { benches } from './benches';
+import { kept } from './kept';
 import { files, ladders, prints } from './ladders';
 import { ledger } from './ledger';
 import { migrationsIn, openStore, type Db } from './open';
@@ -14,6 +15,8 @@ import { readings } from './readings';
 import { filaments, machines } from './things';
 
 const MIGRATIONS = migrationsIn('src/store/migrations');
+/** The version after the newest. */
+const NEXT = MIGRATIONS.length + 1;
 const AT = '2026-11-02T08:00:00.000Z';
 let folder: string;
 let db: Db;
@@ -143,6 +146,31 @@ test('a row that was tampered with is refused on the way out', () => {
   expect(() => machines(db).get(machine)).toThrow();
 });
 
+test('a file from elsewhere comes back byte for byte, and is kept once', async () => {
+  const { bench } = furnished();
+  const bytes = new TextEncoder().encode('G28\r\nG1 X1 ; \u00e4\n\u0000');
+  const id = await kept(db).keep(bench, 'mask.gcode', bytes, AT);
+  expect(new Uint8Array((await kept(db).body(id))!)).toEqual(bytes);
+  expect(await kept(db).keep(bench, 'mask again.gcode', bytes, AT)).toBe(id);
+  expect(kept(db).ofBench(bench)).toEqual([
+    { id, benchId: bench, name: 'mask again.gcode', bytes: bytes.length, keptAt: AT },
+  ]);
+  expect(kept(db).putAway(id, AT)).toBe(true);
+  expect(kept(db).ofBench(bench)).toEqual([]);
+  expect(kept(db).restore(id)).toBe(true);
+  expect(kept(db).get(id)!.name).toBe('mask again.gcode');
+  expect(await kept(db).body(id + 1)).toBeNull();
+  await expect(kept(db).keep(999, 'x', bytes, AT)).rejects.toMatchObject({
+    code: 'SQLITE_CONSTRAINT_FOREIGNKEY',
+  });
+});
+
+test('a file of ours is known again by its bytes', () => {
+  const { file, made } = furnished();
+  expect(files(db).same(made.text)!.id).toBe(file);
+  expect(files(db).same(`${made.text} `)).toBeNull();
+});
+
 test('places are kept', () => {
   places(db).set('bench', '1');
   places(db).set('bench', '2');
@@ -158,7 +186,7 @@ test('a database from a newer program is refused with words, untouched', () => {
 });
 
 test('a migration that fails leaves the database as it was', () => {
-  const next = [...MIGRATIONS, { version: 2, sql: 'create table extra (id); nonsense;' }];
+  const next = [...MIGRATIONS, { version: NEXT, sql: 'create table extra (id); nonsense;' }];
   db.close();
   expect(() => openStore(join(folder, 'ash.sqlite'), next)).toThrow();
   db = good(openStore(join(folder, 'ash.sqlite'), MIGRATIONS));
@@ -170,11 +198,11 @@ test('a migration that fails leaves the database as it was', () => {
 test('an older database is copied before it is changed', () => {
   furnished();
   db.close();
-  const next = [...MIGRATIONS, { version: 2, sql: 'create table extra (id integer) strict;' }];
+  const next = [...MIGRATIONS, { version: NEXT, sql: 'create table extra (id integer) strict;' }];
   db = good(openStore(join(folder, 'ash.sqlite'), next));
-  expect(readdirSync(folder)).toContain('ash.sqlite.before-2');
-  const copy = new Database(join(folder, 'ash.sqlite.before-2'));
-  expect(copy.pragma('user_version', { simple: true })).toBe(1);
+  expect(readdirSync(folder)).toContain(`ash.sqlite.before-${NEXT}`);
+  const copy = new Database(join(folder, `ash.sqlite.before-${NEXT}`));
+  expect(copy.pragma('user_version', { simple: true })).toBe(NEXT - 1);
   expect(copy.prepare('select count(*) as n from bench').get()).toEqual({ n: 1 });
   copy.close();
 });

@@ -50,8 +50,8 @@ export function beadsOf(
   most = MOST_STROKES,
 ): Beads {
   const { moves } = trace;
-  const begin = roomFor(trace, layers, first, last, most);
   const none = layers.length === 0;
+  const begin = none ? 0 : roomFor(trace, layers, first, last, most);
   const from = none ? 0 : layers[begin]!.from;
   const to = none ? -1 : layers[last]!.to;
   let [strokeCount, travelCount, retractCount] = [0, 0, 0];

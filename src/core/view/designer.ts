@@ -12,6 +12,7 @@ import type { Problem } from '../result';
 import { SETTINGS } from '../settings';
 import { layerView, type LayerView } from './layer-view';
 import { layersIn } from './layers';
+import { quantityOf, rangeOf } from './quantity';
 import { ladderPicture, type Picture } from './ladder-picture';
 
 export type DesignView = {
@@ -78,8 +79,12 @@ export class Designer {
 
   /** Strokes and lines of one layer of the last ladder, or null when there is none. */
   layer(index: number): LayerView | null {
-    const layer = this.layers[index];
-    return this.made && layer ? layerView(this.made.trace, layer, this.lines) : null;
+    if (!this.made) return null;
+    const { trace, motion, plan } = this.made;
+    const strand = plan.bench.filament.diameter;
+    const values = quantityOf('rung', { trace, motion, rungs: plan.rungs, strand });
+    const scale = rangeOf(values);
+    return layerView(trace, this.layers, index, this.lines, { strand, values, scale });
   }
 }
 

@@ -1,31 +1,27 @@
 /** One layer of a file from above, with its own lines of text. */
 
-import { MOVE, type Trace } from '../gcode/trace';
+import type { Trace } from '../gcode/trace';
+import { beadsOf, type Beads } from './beads';
 import type { LayerSpan } from './layers';
+import type { Scale } from './opened';
 
-export type LayerView = {
-  z: number;
-  /** x0, y0, x1, y1 of each move, mm. */
-  segments: Float32Array;
-  /** 1 where plastic is laid. */
-  laid: Uint8Array;
-  firstLine: number;
-  lines: string[];
-};
+export type LayerView = { z: number; beads: Beads; firstLine: number; lines: string[] };
 
+/** @param values what strokes are coloured by, a number for every move */
 export function layerView(
-  { moves }: Trace,
-  { z, from, to }: LayerSpan,
+  trace: Trace,
+  layers: readonly LayerSpan[],
+  index: number,
   lines: readonly string[],
-): LayerView {
-  const count = to - from + 1;
-  const segments = new Float32Array(count * 4);
-  const laid = new Uint8Array(count);
-  for (let k = 0; k < count; k++) {
-    const i = from + k;
-    segments.set([moves.x[i - 1]!, moves.y[i - 1]!, moves.x[i]!, moves.y[i]!], k * 4);
-    laid[k] = moves.kind[i] === MOVE.extrude ? 1 : 0;
-  }
-  const firstLine = moves.line[from]!;
-  return { z, segments, laid, firstLine, lines: lines.slice(firstLine - 1, moves.line[to]!) };
+  { strand, values, scale }: { strand: number; values: Float32Array; scale: Scale | null },
+): LayerView | null {
+  const layer = layers[index];
+  if (!layer) return null;
+  const firstLine = trace.moves.line[layer.from]!;
+  return {
+    z: layer.z,
+    beads: beadsOf(trace, layers, { first: index, last: index }, strand, values, scale),
+    firstLine,
+    lines: lines.slice(firstLine - 1, trace.moves.line[layer.to]!),
+  };
 }

@@ -26,7 +26,7 @@ export function Header({ title, titleHref, sub, ways }: Props) {
               key={href}
               href={href}
               aria-current={here ? 'page' : undefined}
-              className={`flex min-h-11 items-center border-b-[3px] px-3 max-sm:flex-1 max-sm:justify-center ${
+              className={`flex min-h-11 items-center border-b-[3px] px-3 max-sm:flex-1 max-sm:justify-center max-sm:px-1.5 max-sm:text-[15px] whitespace-nowrap ${
                 here ? 'border-primary' : 'text-neutral hover:text-base-content border-transparent'
               }`}
             >

@@ -1,12 +1,12 @@
 'use client';
 // Any layer of the file that would be made: its strokes from above, and its own lines.
 import { X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { short } from '@/core/numbers';
 import { SETTINGS, type Setting } from '@/core/settings';
 import type { DesignView } from '@/core/view/designer';
 import type { LayerView } from '@/core/view/layer-view';
-import { css, scaleColour, shareOf } from '@/core/view/scale';
+import { FlatLayer } from '../through/FlatLayer';
 
 type Props = {
   view: DesignView;
@@ -23,10 +23,7 @@ export function LookThrough({ view, setting, startAt, layer, onClose }: Props) {
   const [index, setIndex] = useState(Math.min(startAt, view.layers - 1));
   const [shown, setShown] = useState<LayerView | null>(null);
   const rung = view.rungs.find(({ layers }) => index >= layers.first && index <= layers.last);
-  const values = view.rungs.map(({ set }) => set[setting]!);
   const value = rung?.set[setting];
-  const colour =
-    value === undefined ? 'rgb(183 166 128)' : css(scaleColour(shareOf(value, values)));
 
   // The worker holds the file; it is asked again when the layer or the file changes.
   useEffect(() => {
@@ -81,7 +78,9 @@ export function LookThrough({ view, setting, startAt, layer, onClose }: Props) {
       </div>
       {shown && (
         <div className="grid gap-6 lg:grid-cols-2">
-          <LayerCanvas layer={shown} colour={colour} />
+          <div className="sheet h-80 overflow-hidden rounded">
+            <FlatLayer beads={shown.beads} upTo={null} marked={null} travels />
+          </div>
           <ol
             className="bg-base-200 h-80 overflow-y-auto rounded py-2 font-mono text-[13px] leading-5"
             tabIndex={0}
@@ -105,69 +104,4 @@ export function LookThrough({ view, setting, startAt, layer, onClose }: Props) {
       )}
     </section>
   );
-}
-
-/** Strokes in the colour of their value, travel as thin lines, seen from above; the front is below. */
-function LayerCanvas({ layer, colour }: { layer: LayerView; colour: string }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d');
-    if (!context) return;
-    const ratio = window.devicePixelRatio || 1;
-    const { clientWidth, clientHeight } = context.canvas;
-    context.canvas.width = clientWidth * ratio;
-    context.canvas.height = clientHeight * ratio;
-    drawLayer(context, layer, colour, clientWidth * ratio, clientHeight * ratio);
-  }, [layer, colour]);
-  return (
-    <canvas
-      ref={canvas}
-      className="h-80 w-full"
-      role="img"
-      aria-label={`Layer at z ${short(layer.z, 2)} mm from above`}
-    />
-  );
-}
-
-function drawLayer(
-  context: CanvasRenderingContext2D,
-  { segments, laid }: LayerView,
-  colour: string,
-  width: number,
-  height: number,
-) {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < laid.length; i++) {
-    if (!laid[i]) continue;
-    for (const k of [0, 2]) {
-      minX = Math.min(minX, segments[i * 4 + k]!);
-      maxX = Math.max(maxX, segments[i * 4 + k]!);
-      minY = Math.min(minY, segments[i * 4 + k + 1]!);
-      maxY = Math.max(maxY, segments[i * 4 + k + 1]!);
-    }
-  }
-  const margin = 16;
-  const scale = Math.min(
-    (width - 2 * margin) / (maxX - minX || 1),
-    (height - 2 * margin) / (maxY - minY || 1),
-  );
-  const left = (width - (maxX - minX) * scale) / 2;
-  const top = (height - (maxY - minY) * scale) / 2;
-  const x = (mm: number) => left + (mm - minX) * scale;
-  const y = (mm: number) => height - top - (mm - minY) * scale;
-  const ink = getComputedStyle(context.canvas).color;
-  for (const wanted of [1, 0]) {
-    context.beginPath();
-    for (let i = 0; i < laid.length; i++) {
-      if (laid[i] !== wanted) continue;
-      context.moveTo(x(segments[i * 4]!), y(segments[i * 4 + 1]!));
-      context.lineTo(x(segments[i * 4 + 2]!), y(segments[i * 4 + 3]!));
-    }
-    context.strokeStyle = wanted ? colour : ink;
-    context.lineWidth = wanted ? Math.max(1, scale * 0.36) : 1;
-    context.globalAlpha = wanted ? 1 : 0.45;
-    context.setLineDash(wanted ? [] : [4, 4]);
-    context.lineCap = 'round';
-    context.stroke();
-  }
 }

@@ -43,8 +43,7 @@ export function Passport({ audit, times, bench, lineAs, children }: Props) {
       : []),
   ];
   return (
-    <section className="rule-above">
-      <h2>Passport of this file</h2>
+    <section aria-label="Passport of this file">
       <div className="flex gap-6 max-sm:flex-col">
         <dl className="min-w-0 flex-1">
           {facts.map(([name, text]) => (

@@ -10,13 +10,15 @@ type Props = {
   upTo: number | null;
   marked: number | null;
   travels: boolean;
-  onHover: (move: number | null) => void;
-  onPick: (move: number | null) => void;
+  onHover?: (move: number | null) => void;
+  onPick?: (move: number | null) => void;
 };
 
 /** Where the sheet lies under the canvas: pixels a millimetre, and the place in the middle, mm. */
 type Pose = { scale: number; x: number; y: number };
 
+/** The chosen stroke: read on paper in either theme. */
+const MARK = '#a3307f';
 const WOOD = 'rgb(183 166 128)';
 const MARGIN_PX = 24;
 /** Strokes further from the pointer than this, px, are not meant. */
@@ -71,7 +73,7 @@ export function FlatLayer({ beads, upTo, marked, travels, onHover, onPick }: Pro
       onPointerMove={(event) => {
         const here = at(event);
         const held = down.current;
-        if (!held) return onHover(under(here));
+        if (!held) return onHover?.(under(here));
         const [dx, dy] = [here.x - held.x, here.y - held.y];
         if (Math.hypot(dx, dy) >= STILL_PX) held.moved = true;
         if (held.moved)
@@ -84,9 +86,9 @@ export function FlatLayer({ beads, upTo, marked, travels, onHover, onPick }: Pro
       onPointerUp={(event) => {
         const held = down.current;
         down.current = null;
-        if (held && !held.moved) onPick(under(at(event)));
+        if (held && !held.moved) onPick?.(under(at(event)));
       }}
-      onPointerLeave={() => onHover(null)}
+      onPointerLeave={() => onHover?.(null)}
       onDoubleClick={() => setMoved(null)}
       onKeyDown={(event) => {
         const step = 40 / pose.scale;
@@ -154,7 +156,7 @@ function draw(
     context.lineTo(x(from[i + 3]!), y(from[i + 4]!));
   };
   // A rim in the ground's colour keeps neighbouring beads apart.
-  const ground = getComputedStyle(document.body).backgroundColor;
+  const ground = getComputedStyle(canvas.parentElement ?? document.body).backgroundColor;
   const { strokes, share, move } = beads;
   for (let k = 0; k < beads.count; k++) {
     if (upTo !== null && move[k]! > upTo) break;
@@ -195,9 +197,7 @@ function draw(
     context.beginPath();
     line(strokes, here * STROKE_NUMBERS);
     context.lineWidth = Math.max(3, strokes[here * STROKE_NUMBERS + 6]! * pose.scale);
-    context.strokeStyle = getComputedStyle(document.documentElement).getPropertyValue(
-      '--color-primary',
-    );
+    context.strokeStyle = MARK;
     context.stroke();
   }
 }

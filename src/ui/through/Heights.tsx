@@ -13,7 +13,7 @@ type Props = {
 };
 
 /** Drawn height, px, and the width of one track. */
-const TALL = 420;
+const TALL = 360;
 const WIDE = 84;
 const PAD = 14;
 /** Commands listed below the drawing. */
@@ -90,7 +90,7 @@ export function Heights({ tracks, height, rungs, onLine }: Props) {
                 type="button"
                 role="tab"
                 aria-selected={i === open}
-                className={`min-h-11 shrink-0 border-t-2 pt-1 pr-1 text-left text-[13px] leading-tight ${i === open ? 'border-primary' : 'border-transparent'}`}
+                className={`min-h-11 shrink-0 self-start border-t-2 pt-1 pr-1 text-left text-[13px] leading-tight ${i === open ? 'border-primary' : 'border-transparent'}`}
                 style={{ width: WIDE }}
                 onClick={() => setOpen(i)}
               >

@@ -110,7 +110,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
           ))}
         </div>
         <label className="flex items-center gap-2">
-          <span className="soft">coloured by</span>
+          <span className="sr-only">coloured by</span>
           <select
             className="select select-sm w-auto"
             value={colour}
@@ -135,7 +135,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
         </label>
       </div>
       <div
-        className={`bg-base-200 relative min-h-64 flex-1 overflow-hidden rounded ${fresh ? '' : 'opacity-80'}`}
+        className={`sheet relative min-h-64 flex-1 overflow-hidden rounded ${fresh ? '' : 'opacity-80'}`}
       >
         {view &&
           (asFlat ? (
@@ -260,6 +260,7 @@ function factsOf({ kind, length, width, asked, reached, after }: MoveFacts): str
 
 function Legend({ low, high, unit }: { low: number; high: number; unit: string }) {
   const stops = Array.from({ length: 6 }, (_, i) => css(scaleColour(i / 5))).join(', ');
+  const digits = high - low > 10 ? 0 : 2;
   if (low === high)
     return (
       <span className="soft flex items-center gap-2">
@@ -272,13 +273,13 @@ function Legend({ low, high, unit }: { low: number; high: number; unit: string }
     );
   return (
     <span className="soft flex items-center gap-2 whitespace-nowrap">
-      {short(low, 2)}
+      {short(low, digits)}
       <i
         className="inline-block h-3 w-20 rounded-sm"
         style={{ background: `linear-gradient(90deg, ${stops})` }}
         aria-hidden
       />
-      {short(high, 2)} {unit}
+      {short(high, digits)} {unit}
     </span>
   );
 }

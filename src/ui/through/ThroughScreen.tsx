@@ -92,6 +92,7 @@ export function ThroughScreen({ choices, chosen, start, ...forms }: Props) {
         choice={choice}
         picker={picker}
         startLine={start?.line ?? null}
+        own={start !== null && state.name === start.name}
         close={stop}
         {...forms}
       />
@@ -143,10 +144,21 @@ type OpenedProps = Omit<Props, 'choices' | 'chosen' | 'start'> & {
   choice: Choice;
   picker: React.ReactNode;
   startLine: number | null;
+  /** Whether the program has this file already. */
+  own: boolean;
   close: () => void;
 };
 
-function Opened({ state, choice, picker, startLine, close, makeBench, ...shelves }: OpenedProps) {
+function Opened({
+  state,
+  choice,
+  picker,
+  startLine,
+  own,
+  close,
+  makeBench,
+  ...shelves
+}: OpenedProps) {
   const { name, source, overview, remote } = state;
   const { layers, plan } = overview;
   const [tab, setTab] = useState<Tab>('passport');
@@ -188,22 +200,22 @@ function Opened({ state, choice, picker, startLine, close, makeBench, ...shelves
   return (
     <main className="flex flex-col px-4 py-3 lg:h-[calc(100dvh-4rem)] lg:px-7">
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 className="min-w-0 truncate text-xl lg:text-2xl">{name}</h1>
+        <h1 className="min-w-0 truncate text-xl">{name}</h1>
         <span className="soft">
           {size(overview.bytes)}, {overview.lines} lines
         </span>
         <span className="flex-1" />
         {picker}
-        <Keep name={name} source={source} benchId={choice.id} />
+        {!own && <Keep name={name} source={source} benchId={choice.id} />}
         <button type="button" className="btn-quiet btn-sm" onClick={close}>
           Open another
         </button>
       </div>
-      {plan && (
+      {plan && !own && (
         <Recognised name={name} source={source} title={plan.file} rungs={plan.rungs.length} />
       )}
       <Problems problems={overview.planProblems} />
-      <div className="grid min-h-0 flex-1 gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
         <div className="flex h-[75dvh] min-h-0 flex-col lg:h-auto [&>*]:flex-1">
           <Look
             remote={remote}

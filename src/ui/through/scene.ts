@@ -1,7 +1,8 @@
 /**
  * The print in space. Every stroke is one ribbon that turns toward the eye and is shaded like the round bead
- * that it stands for: two triangles instead of dozens, so that hundreds of thousands of strokes stay usable
- * where there is no graphics unit (npm run bench, frame time).
+ * that it stands for: two triangles instead of dozens. Strokes stand in a texture from which the vertices fetch
+ * them; as instances of one quad the same picture took twenty times as long where there is no graphics unit
+ * (npm run bench, frame time).
  */
 
 import * as THREE from 'three';
@@ -16,31 +17,39 @@ precision highp float;
 uniform mat4 modelViewMatrix, projectionMatrix;
 uniform vec3 cameraPosition;
 uniform float swell;
-in vec3 position;
-in vec3 from, to;
-in vec2 size;
-in float share;
+uniform highp sampler2D strokes, shares;
+uniform int base;
 out float across;
 out float tone;
 out vec3 side, face;
 flat out int stroke;
+const int WIDE = 2048;
+const vec2 CORNERS[6] = vec2[6](
+  vec2(-1.0, 0.0), vec2(1.0, 0.0), vec2(1.0, 1.0), vec2(-1.0, 0.0), vec2(1.0, 1.0), vec2(-1.0, 1.0));
 void main() {
+  stroke = base + gl_VertexID / 6;
+  vec2 corner = CORNERS[gl_VertexID % 6];
+  int texel = stroke * 2;
+  vec4 one = texelFetch(strokes, ivec2(texel % WIDE, texel / WIDE), 0);
+  vec4 two = texelFetch(strokes, ivec2(texel % WIDE + 1, texel / WIDE), 0);
+  vec3 from = one.xyz;
+  vec3 to = vec3(one.w, two.xy);
+  vec2 size = two.zw;
   vec3 along = to - from;
   float span = length(along);
   along = span > 1e-6 ? along / span : vec3(1.0, 0.0, 0.0);
-  vec3 middle = mix(from, to, position.y);
+  vec3 middle = mix(from, to, corner.y);
   vec3 eye = normalize(cameraPosition - middle);
   vec3 out_ = cross(along, eye);
   out_ = dot(out_, out_) > 1e-8 ? normalize(out_) : vec3(0.0, 0.0, 1.0);
   // Half width of the bead's section as it is seen from here: an ellipse, wide as the bead, tall as the layer.
   vec2 half_ = vec2(length(out_.xy) * size.x, out_.z * size.y) * 0.5 * swell;
   float reach = length(half_);
-  vec3 place = middle + out_ * reach * position.x + along * (position.y * 2.0 - 1.0) * size.x * 0.3;
-  across = position.x;
-  tone = share;
+  vec3 place = middle + out_ * reach * corner.x + along * (corner.y * 2.0 - 1.0) * size.x * 0.3;
+  across = corner.x;
+  tone = texelFetch(shares, ivec2(stroke % WIDE, stroke / WIDE), 0).r;
   side = out_;
   face = eye;
-  stroke = gl_InstanceID;
   gl_Position = projectionMatrix * modelViewMatrix * vec4(place, 1.0);
 }`;
 
@@ -73,8 +82,8 @@ void main() {
 }`;
 
 /** Colour of plastic of which the file says nothing, and of what is marked. */
-const WOOD = new THREE.Color('rgb(183, 166, 128)');
-const PLUM = new THREE.Color('#b0348f');
+const WOOD = new THREE.Vector3(0.72, 0.65, 0.5);
+const PLUM = new THREE.Vector3(0.69, 0.2, 0.56);
 const EMPTY = new THREE.BufferGeometry();
 /** Pixels around the pointer in which a stroke is looked for. */
 const PICK_AREA = 5;
@@ -84,7 +93,11 @@ const tones = Array.from({ length: 6 }, (_, i) => {
   return new THREE.Vector3(r / 255, g / 255, b / 255);
 });
 
-function material(fragmentShader: string, plain: THREE.Color, extra = {}): THREE.RawShaderMaterial {
+function material(
+  fragmentShader: string,
+  plain: THREE.Vector3,
+  extra = {},
+): THREE.RawShaderMaterial {
   return new THREE.RawShaderMaterial({
     glslVersion: THREE.GLSL3,
     vertexShader: VERTEX,
@@ -92,28 +105,78 @@ function material(fragmentShader: string, plain: THREE.Color, extra = {}): THREE
     side: THREE.DoubleSide,
     uniforms: {
       tones: { value: tones },
-      plain: { value: new THREE.Vector3(plain.r, plain.g, plain.b) },
+      plain: { value: plain },
       marked: { value: 0 },
       swell: { value: 1 },
+      strokes: { value: null },
+      shares: { value: null },
+      base: { value: 0 },
     },
     ...extra,
   });
 }
 
-/** Geometry of strokes: one quad, and per stroke its ends, size and tone. */
-function ribbons(strokes: Float32Array, share: Float32Array): THREE.InstancedBufferGeometry {
-  const geometry = new THREE.InstancedBufferGeometry();
-  const quad = new Float32Array([-1, 0, 0, 1, 0, 0, 1, 1, 0, -1, 1, 0]);
-  geometry.setAttribute('position', new THREE.BufferAttribute(quad, 3));
-  geometry.setIndex([0, 1, 2, 0, 2, 3]);
-  const rows = new THREE.InstancedInterleavedBuffer(strokes, STROKE_NUMBERS);
-  geometry.setAttribute('from', new THREE.InterleavedBufferAttribute(rows, 3, 0));
-  geometry.setAttribute('to', new THREE.InterleavedBufferAttribute(rows, 3, 3));
-  geometry.setAttribute('size', new THREE.InterleavedBufferAttribute(rows, 2, 6));
-  geometry.setAttribute('share', new THREE.InstancedBufferAttribute(share, 1));
-  geometry.instanceCount = share.length;
-  return geometry;
+/** Texels in a row of the textures that hold strokes; the shader knows the same number. */
+const WIDE = 2048;
+const VERTICES = 6;
+
+/** Numbers as a texture, `channels` of them a texel. */
+function table(numbers: Float32Array, channels: 1 | 4): THREE.DataTexture {
+  const rows = Math.max(1, Math.ceil(numbers.length / channels / WIDE));
+  const data = new Float32Array(rows * WIDE * channels);
+  data.set(numbers);
+  const format = channels === 4 ? THREE.RGBAFormat : THREE.RedFormat;
+  const texture = new THREE.DataTexture(data, WIDE, rows, format, THREE.FloatType);
+  texture.needsUpdate = true;
+  return texture;
 }
+
+/** Strokes as the shader reads them. */
+class StrokeSet {
+  readonly strokes: THREE.DataTexture;
+  readonly shares: THREE.DataTexture;
+
+  constructor(
+    { strokes, share }: Pick<Beads, 'strokes' | 'share'>,
+    readonly moves: Uint32Array,
+  ) {
+    this.strokes = table(strokes, 4);
+    this.shares = table(share, 1);
+  }
+
+  dispose(): void {
+    this.strokes.dispose();
+    this.shares.dispose();
+  }
+}
+
+/** Strokes of every nth layer, that much taller, so that walls stay closed: for while the view turns. */
+function coarseOf({ count, strokes, share, move }: Beads, every: number): StrokeSet {
+  const kept: number[] = [];
+  let layer = 0;
+  for (let k = 0; k < count; k++) {
+    const z = strokes[k * STROKE_NUMBERS + 5]!;
+    if (k > 0 && Math.abs(z - strokes[(k - 1) * STROKE_NUMBERS + 5]!) > SAME_LAYER) layer++;
+    if (layer % every === 0) kept.push(k);
+  }
+  const rows = new Float32Array(kept.length * STROKE_NUMBERS);
+  kept.forEach((k, i) => {
+    rows.set(strokes.subarray(k * STROKE_NUMBERS, (k + 1) * STROKE_NUMBERS), i * STROKE_NUMBERS);
+    rows[i * STROKE_NUMBERS + 7]! *= every;
+  });
+  const shares = Float32Array.from(kept, (k) => share[k]!);
+  return new StrokeSet(
+    { strokes: rows, share: shares },
+    Uint32Array.from(kept, (k) => move[k]!),
+  );
+}
+
+/** Middle lines closer in height than this, mm, are one layer. */
+const SAME_LAYER = 1e-3;
+/** A picture that takes longer than this, ms, is drawn coarsely while the view turns. */
+const SLOW_FRAME_MS = 45;
+/** The view must rest this long, ms, before everything is drawn again. */
+const REST_MS = 220;
 
 export class Scene {
   private readonly renderer: THREE.WebGLRenderer;
@@ -122,39 +185,42 @@ export class Scene {
   private readonly controls: OrbitControls;
   private readonly paint = material(FRAGMENT, WOOD);
   private readonly finder = material(PICK, WOOD);
+  private readonly marker = material(FRAGMENT, PLUM, { depthTest: false, transparent: true });
   private readonly strokes = new THREE.Mesh<THREE.BufferGeometry, THREE.Material>(
-    EMPTY,
+    new THREE.BufferGeometry(),
     this.paint,
   );
-  private readonly mark = new THREE.Mesh<THREE.BufferGeometry, THREE.Material>(
-    EMPTY,
-    material(FRAGMENT, PLUM, { depthTest: false, transparent: true }),
-  );
+  private readonly mark = new THREE.Mesh(new THREE.BufferGeometry(), this.marker);
+  private full: StrokeSet | null = null;
+  private coarse: StrokeSet | null = null;
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  private last: number | null = null;
+  private marked = false;
   private readonly ink = new THREE.LineBasicMaterial({ transparent: true, opacity: 0.35 });
   private readonly travels = new THREE.LineSegments(EMPTY, this.ink);
   private readonly drawnBack = new THREE.Points(
     EMPTY,
-    new THREE.PointsMaterial({ color: PLUM, size: 4, sizeAttenuation: false }),
+    new THREE.PointsMaterial({ color: '#b0348f', size: 4, sizeAttenuation: false }),
   );
   private readonly ground = new THREE.LineSegments(EMPTY, this.ink);
   private readonly target = new THREE.WebGLRenderTarget(PICK_AREA, PICK_AREA);
   private readonly watcher: ResizeObserver;
   private beads: Beads | null = null;
   private asked = 0;
-  /** Time of the last picture, ms, drawn to its end. */
-  lastFrameMs = 0;
 
   /** @throws Error where there is no WebGL 2 */
   constructor(private readonly canvas: HTMLCanvasElement) {
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, alpha: true });
+    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !drawsInSoftware(), alpha: true });
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.camera.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, canvas);
-    this.controls.addEventListener('change', () => this.ask());
-    const marked = this.mark.material as THREE.RawShaderMaterial;
-    marked.uniforms.marked!.value = 1;
-    marked.uniforms.swell!.value = 1.5;
+    this.controls.addEventListener('change', () => this.turned());
+    this.marker.uniforms.marked!.value = 1;
+    this.marker.uniforms.swell!.value = 1.5;
     this.mark.renderOrder = 2;
+    this.mark.visible = false;
+    this.mark.geometry.setDrawRange(0, VERTICES);
+    this.strokes.geometry.setDrawRange(0, 0);
     for (const part of [this.ground, this.strokes, this.travels, this.drawnBack, this.mark]) {
       part.frustumCulled = false;
       this.scene.add(part);
@@ -187,13 +253,13 @@ export class Scene {
     this.renderer.render(this.scene, this.camera);
   }
 
-  /** Draws and waits until every pixel stands; for measuring. @returns ms */
+  /** Draws what stands now, coarse or whole, and waits until every pixel stands. @returns ms */
   timedFrame(): number {
     const start = performance.now();
     this.draw();
     const gl = this.renderer.getContext();
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
-    return (this.lastFrameMs = performance.now() - start);
+    return performance.now() - start;
   }
 
   setBed(bed: Bed): void {
@@ -223,20 +289,51 @@ export class Scene {
 
   setBeads(beads: Beads): void {
     this.beads = beads;
-    for (const part of [this.strokes, this.travels, this.drawnBack]) part.geometry.dispose();
-    this.strokes.geometry = ribbons(beads.strokes, beads.share);
+    for (const part of [this.travels, this.drawnBack]) part.geometry.dispose();
+    this.full?.dispose();
+    this.coarse?.dispose();
+    this.coarse = null;
+    this.full = new StrokeSet(beads, beads.move);
+    this.use(this.full);
     this.travels.geometry = points3(beads.travels);
     this.drawnBack.geometry = points3(beads.retractions);
+    const every = Math.min(16, Math.ceil(this.timedFrame() / SLOW_FRAME_MS));
+    if (every > 1) this.coarse = coarseOf(beads, every);
+    this.ask();
+  }
+
+  private use(set: StrokeSet): void {
+    for (const { uniforms } of [this.paint, this.finder, this.marker]) {
+      uniforms.strokes!.value = set.strokes;
+      uniforms.shares!.value = set.shares;
+    }
+    const shown = this.last === null ? set.moves.length : after(set.moves, this.last);
+    this.strokes.geometry.setDrawRange(0, VERTICES * shown);
+    this.mark.visible = this.marked && set === this.full;
+  }
+
+  /** While the view turns, a coarse picture keeps up with the hand; at rest everything is drawn. */
+  private turned(): void {
+    const { coarse } = this;
+    if (coarse) {
+      this.use(coarse);
+      clearTimeout(this.rest);
+      this.rest = setTimeout(() => {
+        if (this.full) this.use(this.full);
+        this.ask();
+      }, REST_MS);
+    }
     this.ask();
   }
 
   /** Shows strokes up to a move only; null shows all. */
   upTo(move: number | null): void {
-    const { beads } = this;
-    if (!beads) return;
-    const shown = (moves: Uint32Array) => (move === null ? moves.length : after(moves, move));
-    (this.strokes.geometry as THREE.InstancedBufferGeometry).instanceCount = shown(beads.move);
-    this.travels.geometry.setDrawRange(0, 2 * shown(beads.travelMove));
+    const { beads, full } = this;
+    if (!beads || !full) return;
+    this.last = move;
+    this.use(full);
+    const travels = move === null ? beads.travelMove.length : after(beads.travelMove, move);
+    this.travels.geometry.setDrawRange(0, 2 * travels);
     this.ask();
   }
 
@@ -249,13 +346,9 @@ export class Scene {
   markMove(move: number | null): void {
     const { beads } = this;
     const at = beads && move !== null ? after(beads.move, move) - 1 : -1;
-    this.mark.geometry.dispose();
-    const here = at >= 0 && beads!.move[at] === move;
-    this.mark.visible = here;
-    if (here) {
-      const n = STROKE_NUMBERS;
-      this.mark.geometry = ribbons(beads!.strokes.slice(at * n, at * n + n), new Float32Array([0]));
-    }
+    this.marked = at >= 0 && beads!.move[at] === move;
+    this.mark.visible = this.marked;
+    this.marker.uniforms.base!.value = Math.max(0, at);
     this.ask();
   }
 
@@ -296,7 +389,8 @@ export class Scene {
   /** The move whose stroke lies nearest to a pixel of the canvas, or null. */
   pick(x: number, y: number): number | null {
     const { beads, camera, renderer, canvas } = this;
-    if (!beads || beads.count === 0) return null;
+    if (!beads || !this.full || beads.count === 0) return null;
+    this.use(this.full);
     const reach = (PICK_AREA - 1) / 2;
     camera.setViewOffset(
       canvas.clientWidth,
@@ -336,9 +430,21 @@ export class Scene {
     this.controls.dispose();
     for (const part of [this.strokes, this.travels, this.drawnBack, this.mark, this.ground])
       part.geometry.dispose();
+    clearTimeout(this.rest);
+    this.full?.dispose();
+    this.coarse?.dispose();
     this.target.dispose();
     this.renderer.dispose();
   }
+}
+
+/** Whether pictures are drawn by the processor: smoothing edges would cost half of its time. */
+function drawsInSoftware(): boolean {
+  const gl = document.createElement('canvas').getContext('webgl2');
+  const info = gl?.getExtension('WEBGL_debug_renderer_info');
+  const name = gl && info ? String(gl.getParameter(info.UNMASKED_RENDERER_WEBGL)) : '';
+  gl?.getExtension('WEBGL_lose_context')?.loseContext();
+  return /swiftshader|llvmpipe|software/i.test(name);
 }
 
 function points3(numbers: Float32Array): THREE.BufferGeometry {

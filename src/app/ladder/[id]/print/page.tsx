@@ -82,32 +82,35 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
               it fits.
             </p>
           )}
-          <Passport
-            audit={audited}
-            times={times}
-            bench={plan.bench}
-            lineAs={(line) => (
-              <Link className="underline" href={`/through?file=${file.id}&line=${line}`}>
-                line {line}:
-              </Link>
-            )}
-          >
-            <details className="mt-4">
-              <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
-                Your start and end blocks in it
-              </summary>
-              <div className="grid gap-4 sm:grid-cols-2">
-                {[plan.bench.machine.startBlock, plan.bench.machine.endBlock].map((block, i) => (
-                  <pre
-                    key={i}
-                    className="bg-base-200 overflow-x-auto rounded p-3 font-mono text-[13px]"
-                  >
-                    {block}
-                  </pre>
-                ))}
-              </div>
-            </details>
-          </Passport>
+          <div className="rule-above">
+            <h2>Passport of this file</h2>
+            <Passport
+              audit={audited}
+              times={times}
+              bench={plan.bench}
+              lineAs={(line) => (
+                <Link className="underline" href={`/through?file=${file.id}&line=${line}`}>
+                  line {line}:
+                </Link>
+              )}
+            >
+              <details className="mt-4">
+                <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
+                  Your start and end blocks in it
+                </summary>
+                <div className="grid gap-4 sm:grid-cols-2">
+                  {[plan.bench.machine.startBlock, plan.bench.machine.endBlock].map((block, i) => (
+                    <pre
+                      key={i}
+                      className="bg-base-200 overflow-x-auto rounded p-3 font-mono text-[13px]"
+                    >
+                      {block}
+                    </pre>
+                  ))}
+                </div>
+              </details>
+            </Passport>
+          </div>
         </section>
       </main>
     </>

@@ -1,0 +1,238 @@
+import { expect, test, type Page } from '@playwright/test';
+import { FILAMENTS, MACHINES } from '../../src/core/bench/presets';
+import { joinBench } from '../../src/core/bench/bench';
+import { makeLadder } from '../../src/core/ladders/make';
+import { newBench, newLadder } from './people';
+
+/** A file as it comes from elsewhere: two layers of a square, heater left on, a command nobody knows. */
+const FOREIGN = [
+  '; sliced for a puppet mask',
+  '; filament_diameter = 1.75',
+  'M140 S60',
+  'G28',
+  'M109 S205',
+  'M83',
+  'M204 P700 T900',
+  'M201 X1234 Y1200',
+  'M999999 Q1',
+  'G1 X5 Y5 Z0.2 F6000',
+  ...[0.2, 0.4].flatMap((z) => [
+    `G0 X60 Y60 Z${z}`,
+    'G1 X100 Y60 E1.5 F1800',
+    'G1 X100 Y100 E1.5',
+    'G1 X60 Y100 E1.5',
+    'M106 S200',
+    'G1 X60 Y60 E1.5',
+  ]),
+  'G1 E-3 F2400',
+  'M107',
+  'M140 S0',
+  '',
+].join('\n');
+
+const open = async (page: Page, name: string, text: string) => {
+  await page.goto('/through');
+  await page
+    .getByLabel('G-code file')
+    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+};
+
+test('a file from elsewhere is seen through: findings lead to lines, lines to places', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron', 'Moss');
+  await open(page, 'mask.gcode', FOREIGN);
+  const findings = page.getByLabel('Findings');
+  await expect(findings).toContainText('left heating at 205 °C');
+  await expect(findings).toContainText('M999999 is not known here');
+  await expect(findings).toContainText('printing acceleration stays at 700');
+  await findings.getByRole('button', { name: 'line 9:' }).click();
+  const text = page.getByLabel('Lines of the file');
+  await expect(text.locator('[aria-current=true]')).toContainText('M999999 Q1');
+
+  // From a line to its place: the layer below the cursor is the second now.
+  await page.getByRole('radio', { name: 'One layer' }).click();
+  await page.getByLabel('Go to layer').fill('1');
+  await page.getByLabel('Go to layer').press('Enter');
+  await expect(page.getByText('Layer 1 of 2', { exact: false })).toBeVisible();
+  await page.getByLabel('Search in the file').fill('m107');
+  await page.getByLabel('Search in the file').press('Enter');
+  await expect(text.locator('[aria-current=true]')).toContainText('M107');
+  await page.getByLabel('Search in the file').fill('not there');
+  await page.getByLabel('Search in the file').press('Enter');
+  await expect(page.getByText('not in this file')).toBeVisible();
+
+  // From the picture to the line: a press on the layer's left side.
+  await page.getByLabel('Go to layer').fill('2');
+  await page.getByLabel('Go to layer').press('Enter');
+  const sheet = page.getByRole('img', { name: /^One layer from above/ });
+  const box = (await sheet.boundingBox())!;
+  await sheet.click({ position: { x: box.width / 2, y: 27 } });
+  await expect(text.locator('[aria-current=true]')).toContainText('G1 X60 Y100 E1.5');
+  await page.keyboard.press('Tab');
+
+  // Moves are stepped through one by one.
+  await page.getByRole('button', { name: 'Next move' }).click();
+  await expect(text.locator('[aria-current=true]')).toContainText('G1 X60 Y60 E1.5');
+  await page.getByRole('button', { name: 'Move before' }).click();
+  await expect(text.locator('[aria-current=true]')).toContainText('G1 X60 Y100 E1.5');
+
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await expect(page.getByRole('button', { name: /^2 0.4 mm/ })).toBeVisible();
+  await page.getByRole('tab', { name: 'By height' }).click();
+  await page.getByRole('tab', { name: /^Fan/ }).click();
+  await expect(page.getByText('Fan: 3 commands')).toBeVisible();
+  await page.getByRole('button', { name: /^line 21/ }).click();
+  await expect(text.locator('[aria-current=true]')).toContainText('M106 S200');
+});
+
+test('in space the view turns with keys, and a press finds the stroke', async ({ page }) => {
+  await open(page, 'mask.gcode', FOREIGN);
+  const space = page.getByRole('img', { name: /^The moves of the file in space/ });
+  await expect(space).toBeVisible();
+  await page.waitForTimeout(800);
+  const before = await space.screenshot();
+  await space.focus();
+  for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(300);
+  expect(before.equals(await space.screenshot())).toBe(false);
+  // Seen from straight above, the square's sides cross the middle lines of the picture.
+  const box = (await space.boundingBox())!;
+  let found = false;
+  for (let x = 10; x < box.width && !found; x += 4) {
+    await space.click({ position: { x, y: box.height / 2 } });
+    await page.waitForTimeout(30);
+    found = await page
+      .getByText(/^line \d+/)
+      .first()
+      .isVisible();
+  }
+  expect(found).toBe(true);
+});
+
+test('a file is kept with its bench, found there again, and put away with a way back', async ({
+  page,
+}) => {
+  await newBench(page, 'Wren', 'Moss');
+  await open(page, 'puppet hand.gcode', FOREIGN);
+  await page.getByRole('button', { name: 'Keep with this bench' }).click();
+  await expect(page.getByText('kept with this bench')).toBeVisible();
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await page.getByRole('link', { name: /puppet hand.gcode/ }).click();
+  await expect(page.getByRole('heading', { name: 'puppet hand.gcode' })).toBeVisible();
+  await page.goBack();
+  await page.getByRole('button', { name: /^Put away puppet hand/ }).click();
+  await expect(page.getByRole('link', { name: /puppet hand.gcode/ })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: /puppet hand.gcode/ })).toBeVisible();
+});
+
+test('a ladder of ours found on a card is recognised and read where it was never made', async ({
+  page,
+}) => {
+  const bench = joinBench(
+    { ...MACHINES.newt, name: 'Newt of the other workshop' },
+    { diameter: 0.4 },
+    FILAMENTS.quill,
+  );
+  const made = makeLadder('temperature', { from: 215, to: 200 }, bench);
+  if (!made.ok) throw new Error('not made');
+  await open(page, 'from-a-card.gcode', made.value.text);
+  await expect(page.getByText('a ladder of ours with 4 rungs', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Read its print' }).click();
+  await expect(page.getByText('of 4 from the foot')).toBeVisible();
+  await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
+  // Opened a second time, it is the same ladder.
+  const first = page.url();
+  await open(page, 'from-a-card.gcode', made.value.text);
+  await page.getByRole('button', { name: 'Read its print' }).click();
+  await expect(page).toHaveURL(first);
+});
+
+test('a bench is taken from a file, thing by thing, and none by itself', async ({ page }) => {
+  await open(page, 'mask.gcode', FOREIGN);
+  await page.getByRole('tab', { name: 'A bench from it' }).click();
+  const machine = page.getByLabel('Machine', { exact: true });
+  if (await machine.isVisible()) await machine.selectOption('new');
+  await expect(page.getByLabel('Bed width, mm')).toHaveValue('220');
+  await page.getByRole('button', { name: /^Take over: highest acceleration x 1234/ }).click();
+  await page.getByRole('button', { name: /^Take over: the start block/ }).click();
+  await page.getByRole('button', { name: /^Take over: bed at 60/ }).click();
+  await page.getByLabel('Its name').first().fill('Heron as it printed');
+  await page.getByLabel('Its name').last().fill('Moss from the file');
+  await page.getByRole('button', { name: 'Make this bench' }).click();
+  await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText('Heron as it printed');
+  await page.goto('/things');
+  await page
+    .getByRole('link', { name: /Heron as it printed/ })
+    .first()
+    .click();
+  await expect(page.getByLabel('Highest acceleration, x, mm/s²')).toHaveValue('1234');
+  await expect(page.getByLabel('Start block')).toHaveValue(/M109 S\{nozzle\}/);
+
+  // And from a pasted report.
+  await page.getByText('Paste a settings report').click();
+  await page.getByLabel('Settings report').fill('echo: M203 X18000 Y18000 Z900\necho: M900 K0.4');
+  await page.getByRole('button', { name: /^Take over: highest speed x 300/ }).click();
+  await expect(page.getByLabel('Highest speed, x, mm/s')).toHaveValue('300');
+});
+
+test('a large file tells how far it is and can be stopped; one too large is refused', async ({
+  page,
+}) => {
+  await page.goto('/through');
+  const line = 'G1 X100.123 Y100.456 E0.12345\n';
+  await page.evaluate((text) => {
+    const part = text.repeat(40_000);
+    const transfer = new DataTransfer();
+    transfer.items.add(
+      new File(
+        Array.from({ length: 60 }, () => part),
+        'long.gcode',
+      ),
+    );
+    const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
+    input.files = transfer.files;
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+  }, line);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByText('Drop a G-code file here')).toBeVisible();
+  await page.evaluate((text) => {
+    const part = text.repeat(400_000);
+    const transfer = new DataTransfer();
+    transfer.items.add(
+      new File(
+        Array.from({ length: 20 }, () => part),
+        'endless.gcode',
+      ),
+    );
+    const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
+    input.files = transfer.files;
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+  }, line);
+  await expect(page.getByText('up to 200 MB can be opened')).toBeVisible();
+});
+
+test('from the print screen, the ladder is seen through on a phone as well', async ({ page }) => {
+  await newBench(page, 'Otter', 'Moss');
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.getByRole('link', { name: 'See through it' }).click();
+  await expect(page.getByRole('tab', { name: 'Passport' })).toBeVisible();
+  await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test('without WebGL layers are shown one by one, and it is said', async ({ page }) => {
+  await page.addInitScript(() => {
+    const real = HTMLCanvasElement.prototype.getContext;
+    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string) {
+      return kind.startsWith('webgl') ? null : real.call(this, kind as '2d');
+    } as typeof real;
+  });
+  await open(page, 'mask.gcode', FOREIGN);
+  await expect(page.getByText('This browser shows nothing in space')).toBeVisible();
+  await expect(page.getByRole('img', { name: /^One layer from above/ })).toBeVisible();
+});
