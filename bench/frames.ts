@@ -27,6 +27,25 @@ function vase(): string {
   return `${lines.join('\n')}\n`;
 }
 
+/** Makes a file of 100 MB in the page and drops it there: a print of 1 MB, higher and higher. */
+const LARGE_FILE = `(() => {
+  const head = 'G28\\nM109 S205\\nM83\\n';
+  const parts = [head];
+  let size = head.length;
+  for (let layer = 1; size < 100 * 1024 * 1024; layer++) {
+    let text = 'G0 Z' + (0.2 * layer).toFixed(2) + ' F6000\\n';
+    for (let i = 0; i < 4000; i++)
+      text += 'G1 X' + (60 + (i % 97) * 0.731).toFixed(3) + ' Y' + (60 + (i % 89) * 0.613).toFixed(3) + ' E0.04321\\n';
+    parts.push(text);
+    size += text.length;
+  }
+  const transfer = new DataTransfer();
+  transfer.items.add(new File(parts, 'large.gcode'));
+  const input = document.querySelector('input[type=file]');
+  input.files = transfer.files;
+  input.dispatchEvent(new Event('change', { bubbles: true }));
+})()`;
+
 /** @param address of a running program */
 export async function frameTimes(address: string): Promise<void> {
   const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
@@ -56,6 +75,11 @@ export async function frameTimes(address: string): Promise<void> {
       );
     say('frame of 300,000 moves, at rest', await times('0'));
     say('  while the view turns', await times('scene.turn(0.05, 0)'));
+    await page.goto(`${address}/through`);
+    const before = performance.now();
+    await page.evaluate(LARGE_FILE);
+    await page.getByRole('tab', { name: 'Passport' }).waitFor({ timeout: 120_000 });
+    row('opening 100 MB in the browser', `${((performance.now() - before) / 1000).toFixed(1)} s`);
   } finally {
     await browser.close();
   }

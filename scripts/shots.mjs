@@ -30,10 +30,8 @@ const PHONE = { width: 390, height: 844 };
 /** Name, path, size, theme, and what is done before the picture. */
 const VIEWS = [
   ['bench', '/bench/1', WIDE],
-  ['bench-dim', '/bench/2', WIDE, 'workshop'],
   ['new-bench', '/bench/new', WIDE],
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
-  ['design-phone', '/ladder/1/design', PHONE, 'ash', drawn],
   [
     'look-through',
     '/ladder/1/design',
@@ -85,7 +83,6 @@ const VIEWS = [
     },
   ],
   ['finding', '/ladder/1/finding', WIDE, 'ash', curve],
-  ['finding-dim', '/ladder/1/finding', WIDE, 'workshop', curve],
   ['sheet', '/ladder/1/sheet', WIDE],
   ['things', '/things', WIDE],
   ['machine', '/things/machine/1', WIDE],
