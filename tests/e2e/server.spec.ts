@@ -46,7 +46,7 @@ test('a database from a newer program is refused before anything is served', asy
   db.close();
   const { said, code } = await start({ ASH_DATA: data, PORT: '4799' });
   expect(code).toBe(1);
-  expect(said).toContain('The database is of version 99; this program knows up to 1.');
+  expect(said).toMatch(/The database is of version 99; this program knows up to \d+\./);
   rmSync(data, { recursive: true, force: true });
 });
 
