@@ -5,6 +5,7 @@ import { VERSION } from '../core/version';
 import { addBench, addKinds } from './bench';
 import { addAudit, addTime } from './files';
 import { addFind } from './find';
+import { addLoop } from './loop';
 import { addMake } from './make';
 import { Exit, WRONG_USE } from './io';
 
@@ -13,7 +14,7 @@ const program = new Command('ash')
   .version(VERSION)
   .exitOverride()
   .configureOutput({ writeErr: (text) => process.stderr.write(text) });
-for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind]) add(program);
+for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind, addLoop]) add(program);
 
 try {
   await program.parseAsync();

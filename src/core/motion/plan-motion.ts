@@ -9,6 +9,8 @@ import { moveTime, peakSpeed, reachShare } from './profile';
 export type Motion = {
   /** Time of each move, s. */
   time: Float32Array;
+  /** Speed at the start of each move, mm/s. */
+  entry: Float32Array;
   /** Highest speed each move reaches, mm/s. */
   top: Float32Array;
   /** Share of its length at the speed asked for; negative when it is never reached. */
@@ -44,6 +46,7 @@ export function planMotion(trace: Trace, machine: Pick<Machine, 'limits' | 'dial
   }
   const motion: Motion = {
     time: new Float32Array(count),
+    entry: new Float32Array(count),
     top: new Float32Array(count),
     reach: new Float32Array(count),
     acceleration,
@@ -56,6 +59,7 @@ export function planMotion(trace: Trace, machine: Pick<Machine, 'limits' | 'dial
     if (next > reachable) entry[i + 1] = reachable;
     const v0 = Math.sqrt(entry[i]!);
     const v1 = Math.sqrt(Math.min(next, reachable));
+    motion.entry[i] = v0;
     const time = moveTime(length[i]!, v0, v1, speed[i]!, acceleration[i]!);
     motion.time[i] = time;
     motion.total += time;

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { seeded } from '../random';
 import { cholesky, dot, matrix, solveLower } from './cholesky';
-import { curveAt, drawMaxima, evidence, logLikelihood, weighModels, type Data } from './curve';
+import {
+  addDraws,
+  curveAt,
+  evidence,
+  jointEvidence,
+  logLikelihood,
+  weighModels,
+  type Data,
+  type Model,
+} from './curve';
 
 const entry = fc.double({ min: -2, max: 2, noNaN: true });
 const rows = (n: number) =>
@@ -48,6 +57,12 @@ const peak = (at: number, noise = 0.05): Data => {
   return { x, y: x.map((v) => Math.exp(-((v - at) ** 2) / (2 * 0.3 ** 2))), noise };
 };
 const axis = Array.from({ length: 71 }, (_, i) => i / 70);
+const draws = (data: Data, models: Model[], count: number, seed: number, scale = 1) => {
+  const sums = Array.from({ length: count }, () => new Float64Array(axis.length));
+  addDraws(data, axis, models, scale, sums, seeded(seed));
+  return sums;
+};
+const top = (curve: Float64Array) => axis[curve.indexOf(Math.max(...curve))]!;
 
 test('the likelihood of two scores is that of their normal distribution', () => {
   const data: Data = { x: [0, 1], y: [0.7, 0.4], noise: 0.1 };
@@ -80,7 +95,7 @@ test('the curve runs through scores that hardly scatter, its band widening betwe
 test('draws gather about the true place, more closely with less noise', () => {
   const spread = (noise: number) => {
     const data = peak(0.62, noise);
-    const places = drawMaxima(data, axis, weighModels(data), 800, seeded(2)).map((i) => axis[i]!);
+    const places = draws(data, weighModels(data), 800, 2).map(top);
     const middle = places.reduce((sum, v) => sum + v, 0) / places.length;
     expect(Math.abs(middle - 0.62)).toBeLessThan(0.08);
     return Math.sqrt(places.reduce((sum, v) => sum + (v - middle) ** 2, 0) / places.length);
@@ -88,13 +103,30 @@ test('draws gather about the true place, more closely with less noise', () => {
   expect(spread(0.03)).toBeLessThan(spread(0.2));
 });
 
-test('the same seed draws the same places, and as many as were asked for', () => {
+test('the mean of many draws is the mean of the curve, and draws add up by their scale', () => {
+  const data = peak(0.4, 0.1);
+  const models = weighModels(data);
+  const { mean } = curveAt(data, axis, models);
+  const some = draws(data, models, 3000, 8);
+  for (const i of [5, 35, 65]) {
+    const middle = some.reduce((sum, row) => sum + row[i]!, 0) / some.length;
+    expect(middle).toBeCloseTo(mean[i]!, 1);
+  }
+  const half = draws(data, models, 20, 8, 0.5);
+  draws(data, models, 20, 8).forEach((row, k) => expect(half[k]![30]).toBeCloseTo(row[30]! / 2, 9));
+});
+
+test('one curve among flat lines is an effect, flat lines alone are none', () => {
+  expect(jointEvidence([-1, -1, -1, -1, -1, -1])).toBeLessThan(0);
+  expect(jointEvidence([5, -1, -1, -1, -1, -1])).toBeGreaterThan(1.5);
+  expect(jointEvidence([800])).toBeCloseTo(800 - Math.LN2, 6);
+});
+
+test('the same seed draws the same curves', () => {
   const data = peak(0.3);
   const models = weighModels(data);
-  const draw = (seed: number) => drawMaxima(data, axis, models, 500, seeded(seed));
-  expect(draw(5)).toEqual(draw(5));
-  expect(draw(5)).toHaveLength(500);
-  expect(draw(5)).not.toEqual(draw(6));
+  expect(draws(data, models, 50, 5)).toEqual(draws(data, models, 50, 5));
+  expect(draws(data, models, 50, 5)).not.toEqual(draws(data, models, 50, 6));
 });
 
 test('a curve is evidence of an effect, a flat line is not', () => {

@@ -102,39 +102,59 @@ export function curveAt(data: Data, at: readonly number[], models: readonly Mode
   return { mean, deviation: at.map((_, i) => Math.sqrt(Math.max(0, square[i]! - mean[i]! ** 2))) };
 }
 
-/** Draws of the place of the maximum among `at`, as indices, over all kernels by their weight. */
-export function drawMaxima(
+/**
+ * Whether any of several curves is there at all: each may be a curve or a constant, both equally likely before
+ * the data. Log of the ratio to "all constant". One criterion that climbs is an effect, though others are flat.
+ */
+export const jointEvidence = (each: readonly number[]): number =>
+  each.reduce((sum, one) => sum + softplus(one) - Math.LN2, 0);
+
+/** log(1 + eˣ) without overflow. */
+const softplus = (x: number): number => Math.max(x, 0) + Math.log1p(Math.exp(-Math.abs(x)));
+
+/**
+ * Draws curves over all kernels by their weight, and adds them, times `scale`, to `sums`: one row a draw, one
+ * number for each of the places `at`.
+ */
+export function addDraws(
   data: Data,
   at: readonly number[],
   models: readonly Model[],
-  draws: number,
+  scale: number,
+  sums: readonly Float64Array[],
   random: Random,
-): number[] {
-  const places: number[] = [];
+): void {
   let owed = 0;
+  let done = 0;
+  // Draws are dealt out in a fresh order each time: kernels of two criteria must not meet in step.
+  const order = shuffled(sums.length, random);
   for (const model of notable(models)) {
-    owed += model.weight * draws;
-    const share = Math.round(owed) - places.length;
+    owed += model.weight * sums.length;
+    const share = Math.round(owed) - done;
     if (share <= 0) continue;
     const { mean, covariance } = posterior(data, at, model);
     const l = cholesky(matrix(at.length, at.length, covariance));
+    const z = new Float64Array(at.length);
     for (let draw = 0; draw < share; draw++) {
-      const z = at.map(() => normal(random));
-      let best = 0;
-      let bestValue = -Infinity;
-      for (let i = 0; i < at.length; i++) {
+      const sum = sums[order[done++]!]!;
+      for (let i = 0; i < z.length; i++) z[i] = normal(random);
+      for (let i = 0; i < z.length; i++) {
         const row = l[i]!;
         let value = mean[i]!;
         for (let k = 0; k <= i; k++) value += row[k]! * z[k]!;
-        if (value > bestValue) {
-          bestValue = value;
-          best = i;
-        }
+        sum[i]! += scale * value;
       }
-      places.push(best);
     }
   }
-  return places;
+}
+
+function shuffled(count: number, random: Random): Uint32Array {
+  const order = Uint32Array.from({ length: count }, (_, i) => i);
+  for (let i = count - 1; i > 0; i--) {
+    const k = Math.floor(random() * (i + 1));
+    [order[i], order[k]] = [order[k]!, order[i]!];
+  }
+  return order;
 }
 
 function notable(models: readonly Model[]): Model[] {

@@ -9,9 +9,9 @@ import type { LadderKind } from '../ladders/types';
 import { quantile, short, snap, tidy } from '../numbers';
 import { seeded } from '../random';
 import { fail, ok, problem, type Result } from '../result';
-import { curveAt, drawMaxima, evidence, weighModels, type Data } from './curve';
+import { addDraws, curveAt, evidence, jointEvidence, weighModels, type Data } from './curve';
 import { beyond, refine } from './refine';
-import { criterionMeans, pool } from './pool';
+import { criterionMeans, pool, weighed, type Look } from './pool';
 import type { Scores, Weights } from './types';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
@@ -40,7 +40,7 @@ export type Finding = {
 export const LEAST_EVIDENCE = 1.5;
 /** Share of draws in an end cell above which the answer may lie outside. */
 const EDGE_SHARE = 0.5;
-const DRAWS = 2000;
+const DRAWS = 1000;
 /** Points of the axis between two rungs. */
 const POINTS_PER_STEP = 10;
 const MOST_POINTS = 120;
@@ -51,8 +51,12 @@ export const FEWEST_RUNGS = 3;
 export const defaultWeights = (kind: LadderKind): Weights =>
   Object.fromEntries(kind.criteria.map(({ name, weight }) => [name, weight]));
 
+/** Another ladder of the same bench and form, whose readings count too. */
+export type Earlier = { plan: PlanFile; readings: readonly Scores[] };
+
 /**
- * Works out the value from all readings of one ladder.
+ * Works out the value from all readings of one ladder, and of those that went before it. Each criterion has a
+ * curve of its own; what is sought is the highest place of their weighed sum.
  *
  * @param seed of the posterior draws; the same input gives the same finding
  */
@@ -63,10 +67,15 @@ export function findBest(
   readings: readonly Scores[],
   weights: Weights = defaultWeights(kind),
   seed = 1,
+  earlier: readonly Earlier[] = [],
 ): Result<Finding> {
-  const values = plan.rungs.map(({ set }) => set[kind.setting]!);
-  const { observations, noise } = pool(readings, weights, values.length);
-  const scored = new Set(observations.map(({ rung }) => rung));
+  const valuesOf = ({ rungs }: PlanFile) => rungs.map(({ set }) => set[kind.setting]!);
+  const values = valuesOf(plan);
+  const looks: Look[] = [{ plan, readings }, ...earlier].flatMap((one) =>
+    one.readings.map((scores) => ({ values: valuesOf(one.plan), scores })),
+  );
+  const own = pool(looks.slice(0, readings.length), weights);
+  const scored = new Set(own.flatMap((one) => one.values));
   if (scored.size < FEWEST_RUNGS) {
     return fail(
       problem(
@@ -77,26 +86,38 @@ export function findBest(
     );
   }
   const { resolution, unit } = SETTINGS[kind.setting];
-  const axis = axisOf(values);
-  const data: Data = {
-    x: observations.map(({ rung }) => axis.place(values[rung]!)),
-    y: observations.map(({ y }) => y),
-    noise,
-  };
-  const models = weighModels(data);
-  const seen = evidence(data, models);
-  const { mean, deviation } = curveAt(data, axis.at, models);
+  const opinions = pool(looks, weights);
+  const axis = axisOf(
+    values,
+    opinions.flatMap((one) => one.values),
+  );
+  const curves = opinions.map(({ weight, values: at, y, noise }) => {
+    const data: Data = { x: at.map(axis.place), y, noise };
+    return { weight, data, models: weighModels(data) };
+  });
+  const seen = jointEvidence(curves.map(({ data, models }) => evidence(data, models)));
+  const shown = curves.map(({ weight, data, models }) => ({
+    weight,
+    ...curveAt(data, axis.at, models),
+  }));
   const base = {
     setting: kind.setting,
     unit,
     evidence: tidy(seen),
-    curve: axis.at.map((place, i) => ({
-      value: tidy(axis.value(place)),
-      mean: mean[i]!,
-      low: mean[i]! - deviation[i]!,
-      high: mean[i]! + deviation[i]!,
-    })),
-    observations: observations.map(({ rung, y }) => ({ value: values[rung]!, score: y })),
+    curve: axis.at.map((place, i) => {
+      const mean = shown.reduce((sum, one) => sum + one.weight * one.mean[i]!, 0);
+      const variance = shown.reduce((sum, one) => sum + (one.weight * one.deviation[i]!) ** 2, 0);
+      const deviation = Math.sqrt(variance);
+      return {
+        value: tidy(axis.value(place)),
+        mean,
+        low: mean - deviation,
+        high: mean + deviation,
+      };
+    }),
+    observations: looks.flatMap((look) =>
+      weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
+    ),
   };
   if (seen < LEAST_EVIDENCE) {
     const reason = `Every rung looks the same within what an eye can tell. ${kind.otherCause}`;
@@ -110,9 +131,11 @@ export function findBest(
       next: null,
     });
   }
-  const drawn = drawMaxima(data, axis.at, models, DRAWS, seeded(seed)).map((i) =>
-    axis.value(axis.at[i]!),
-  );
+  const sums = Array.from({ length: DRAWS }, () => new Float64Array(axis.at.length));
+  const random = seeded(seed);
+  for (const { data, models, weight } of curves)
+    addDraws(data, axis.at, models, weight, sums, random);
+  const drawn = sums.map((sum) => axis.value(axis.at[highest(sum)]!));
   const range: [number, number] = [quantile(drawn, 0.1), quantile(drawn, 0.9)];
   const bounds = kind.bounds(bench);
   const edge = edgeOf(drawn, axis);
@@ -142,12 +165,15 @@ export function findBest(
   });
 }
 
-/** The value axis on 0..1, whichever way the ladder climbs. */
-function axisOf(values: readonly number[]) {
-  const low = Math.min(...values);
-  const high = Math.max(...values);
-  const step = (high - low) / (values.length - 1);
-  const points = Math.min(MOST_POINTS, (values.length - 1) * POINTS_PER_STEP);
+const highest = (heights: Float64Array): number =>
+  heights.reduce((best, height, i) => (height > heights[best]! ? i : best), 0);
+
+/** The value axis on 0..1, whichever way the ladder climbs; earlier ladders may reach further than this one. */
+function axisOf(values: readonly number[], seen: readonly number[]) {
+  const low = Math.min(...values, ...seen);
+  const high = Math.max(...values, ...seen);
+  const step = (Math.max(...values) - Math.min(...values)) / (values.length - 1);
+  const points = Math.min(MOST_POINTS, Math.round(((high - low) / step) * POINTS_PER_STEP));
   return {
     low,
     high,

@@ -2,7 +2,7 @@ import { climb } from '../ladders/climb';
 import { benchFor, good, makeTemperature, temperatureKind } from '../testing';
 import { normal, seeded } from '../random';
 import { defaultWeights, findBest, snapSafely } from './find';
-import { pool } from './pool';
+import { pool, weighed } from './pool';
 import { beyond, refine } from './refine';
 import type { Score, Scores } from './types';
 
@@ -76,6 +76,30 @@ test('a second reading narrows the range', () => {
   expect(width(many)).toBeLessThan(width(one));
 });
 
+test('a ladder that went before narrows the range, and rungs outside this one count', () => {
+  const finer = makeTemperature({ from: 212, to: 202, step: 2 });
+  const at = finer.plan.rungs.map(({ set }) => set.nozzle!);
+  const random = seeded(12);
+  const scores: Scores = Object.fromEntries(
+    names.map((name) => [name, at.map((v) => clamped(peakAt(207)(v) + 0.5 * normal(random)))]),
+  );
+  const before = { plan, readings: [scoresFrom(peakAt(207), 0.5, 3)] };
+  const alone = good(findBest(kind, finer.plan, bench, [scores]));
+  const both = good(findBest(kind, finer.plan, bench, [scores], undefined, 1, [before]));
+  expect(both.verdict).toBe('value');
+  expect(Math.abs(both.value! - 207)).toBeLessThanOrEqual(3);
+  expect(both.curve[0]!.value).toBe(190);
+  expect(both.evidence).toBeGreaterThan(alone.evidence);
+});
+
+test('criteria that pull to opposite sides are an effect, though their sum is flat', () => {
+  const scores: Scores = {
+    hairs: values.map((v) => clamped(4 - (v - 190) / 9)),
+    snap: values.map((v) => clamped((v - 190) / 9)),
+  };
+  expect(find(scores).verdict).not.toBe('no-effect');
+});
+
 test('the same scores and seed give the same finding', () => {
   const scores = scoresFrom(peakAt(205), 0.5, 9);
   expect(find(scores)).toEqual(find(scores));
@@ -101,7 +125,7 @@ test('one score that could not be told neither lifts nor lowers its rung', () =>
   const full: Scores = { hairs: [0, 2, 4], snap: [4, 4, 4] };
   const open: Scores = { hairs: [0, null, 4], snap: [4, 4, 4] };
   const weights = { hairs: 1, snap: 1 };
-  const y = (scores: Scores) => pool([scores], weights, 3).observations.map((one) => one.y);
+  const y = (scores: Scores) => weighed({ values: [1, 2, 3], scores }, weights).map((one) => one.y);
   expect(y(open)).toEqual(y(full));
 });
 
@@ -109,15 +133,22 @@ test('noise has a floor, and repeats that disagree raise it', () => {
   const one: Scores = { hairs: [1, 2, 3] };
   const other: Scores = { hairs: [4, 0, 1] };
   const weights = { hairs: 1 };
-  const calm = pool([one, one], weights, 3).noise;
+  const noise = (...readings: Scores[]) =>
+    pool(
+      readings.map((scores) => ({ values: [1, 2, 3], scores })),
+      weights,
+    )[0]!.noise;
+  const calm = noise(one, one);
   expect(calm).toBeGreaterThan(0.1);
-  expect(pool([one, other], weights, 3).noise).toBeGreaterThan(calm);
+  expect(noise(one, other)).toBeGreaterThan(calm);
 });
 
 test('a criterion without weight does not count', () => {
   const scores: Scores = { hairs: [4, 0, 4], snap: [0, 4, 0] };
-  const only = pool([scores], { hairs: 1, snap: 0 }, 3).observations.map(({ y }) => y);
-  expect(only).toEqual([1, 0, 1]);
+  const look = { values: [1, 2, 3], scores };
+  const weights = { hairs: 1, snap: 0 };
+  expect(weighed(look, weights).map(({ y }) => y)).toEqual([1, 0, 1]);
+  expect(pool([look], weights)).toMatchObject([{ name: 'hairs', weight: 1, y: [1, 0, 1] }]);
   expect(Object.keys(defaultWeights(kind))).toEqual(names);
 });
 

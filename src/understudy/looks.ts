@@ -1,0 +1,123 @@
+/** What can be seen of a place on a print: the size of each fault, as a person with a lens would measure it. */
+
+import type { Box } from '../core/bench/bed';
+import type { Criterion } from '../core/ladders/criteria';
+import { CELL } from './ground';
+import type { Printed } from './print';
+import { SAMPLE } from './samples';
+
+/** A part of the print: a band of heights, and a box on the bed when it is only part of that. mm */
+export type Place = { z: { from: number; to: number }; box?: Box };
+
+/** Size of each fault; what cannot be judged there is left out. Lengths mm, shares 0..1. */
+export type Seen = Partial<Record<Criterion, number>>;
+
+/** Ways from a corner within which its bulge stands, mm, and past which ringing is judged. */
+const CORNER_REACH = 1.2;
+const RINGS_FROM = 2;
+/** Way after a restart that is judged as seam, mm. */
+const SEAM_REACH = 1;
+/** Fewest samples from which something is said. */
+const FEW = 8;
+
+export function look({ samples, threads }: Printed, { z, box }: Place): Seen {
+  const at: number[] = [];
+  const inside = (x: number, y: number) =>
+    !box || (x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY);
+  for (let n = 0; n < samples.count; n++) {
+    const height = samples.z[n]!;
+    if (height > z.from + EDGE && height <= z.to + EDGE && inside(samples.x[n]!, samples.y[n]!))
+      at.push(n);
+  }
+  const seen: Seen = {};
+  const put = (name: Criterion, size: number | null) => {
+    if (size !== null && Number.isFinite(size)) seen[name] = size;
+  };
+  const where = (test: (n: number) => boolean) => at.filter(test);
+  const { support, drop, bond, shine, rough, ratio, asked, since, until, begun, swing } = samples;
+
+  const drawn = threads.filter(
+    (one) => one.z > z.from + EDGE && one.z <= z.to + EDGE && inside(one.from.x, one.from.y),
+  );
+  put('hairs', drawn.length < 3 ? null : mean(drawn.map(({ thick }) => thick)));
+  const leaning = where((n) => support[n]! > 0.1 && support[n]! < 0.75);
+  put('overhang', leaning.length < FEW ? null : high(leaning.map((n) => drop[n]!)));
+  const hanging = where((n) => support[n] === 0);
+  put('bridge', hanging.length < FEW ? null : high(hanging.map((n) => drop[n]!)));
+  const resting = where((n) => support[n]! >= 0.75);
+  if (resting.length >= FEW) {
+    // What is missing from a bead is felt as well as what ripples it.
+    put(
+      'surface',
+      rms(resting.map((n) => Math.hypot(rough[n]!, 0.1 * Math.max(0, 0.93 - ratio[n]!)))),
+    );
+    put('gloss', 1 - mean(resting.map((n) => shine[n]!)));
+    put('snap', 1 - low(resting.map((n) => bond[n]!)));
+    const fault = (n: number) => (ratio[n]! - 1) * asked[n]!;
+    const bulges = where(
+      (n) => support[n]! >= 0.75 && (until[n]! < CORNER_REACH || since[n]! < CORNER_REACH),
+    );
+    put('corners', bulges.length < FEW ? null : rms(bulges.map(fault)));
+    const runs = where((n) => support[n]! >= 0.75 && begun[n]! > SEAM_REACH);
+    put('evenness', runs.length < FEW ? null : spread(runs.map(fault)));
+    const seams = where((n) => support[n]! >= 0.75 && begun[n]! <= SEAM_REACH);
+    put('seam', seams.length < 4 ? null : rms(seams.map(fault)));
+    const rings = where((n) => since[n]! >= RINGS_FROM && since[n]! < RINGS_FROM + 12);
+    put('ghosts', rings.length < FEW ? null : high(rings.map((n) => Math.abs(swing[n]!))));
+    const fill = fillOf(samples, resting);
+    if (fill !== null) {
+      put('gaps', Math.max(0, 1 - fill));
+      put('ridges', Math.max(0, fill - 1));
+    }
+  }
+  put('line-up', apart(samples, at));
+  return seen;
+}
+
+/** Heights carry three decimals, mm. */
+const EDGE = 1e-3;
+
+/**
+ * Plastic in a flat patch against the room that it has there: 1 is just closed. Walls have no room to be filled
+ * and are left out.
+ */
+function fillOf({ x, y, z, width, gap }: Printed['samples'], at: readonly number[]): number | null {
+  const cells = new Set<string>();
+  let volume = 0;
+  let gaps = 0;
+  for (const n of at) {
+    const area = gap[n]! * (width[n]! - gap[n]! * (1 - Math.PI / 4));
+    volume += area * SAMPLE;
+    gaps += gap[n]!;
+    cells.add(`${Math.round(x[n]! / FILL_CELL)} ${Math.round(y[n]! / FILL_CELL)} ${z[n]!}`);
+  }
+  const room = cells.size * FILL_CELL ** 2 * (gaps / at.length);
+  // Walls touch few cells for their length: only a patch that is really filled can be judged.
+  return volume > PATCH_LEAST * room ? volume / room : null;
+}
+/** Side of the squares by which a patch's area is counted, mm: wider than any bead, so that none is missed. */
+const FILL_CELL = CELL * 8;
+const PATCH_LEAST = 0.7;
+
+/** Distance between the lines of two nozzles along x, mm; null where only one printed. */
+function apart({ x, tool }: Printed['samples'], at: readonly number[]): number | null {
+  const of = (which: number) => at.filter((n) => tool[n] === which).map((n) => x[n]!);
+  const [a, b] = [of(0), of(1)];
+  return a.length > 3 && b.length > 3 ? Math.abs(mean(a) - mean(b)) : null;
+}
+
+const mean = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length;
+const rms = (values: readonly number[]): number =>
+  Math.sqrt(mean(values.map((value) => value * value)));
+const spread = (values: readonly number[]): number => {
+  const middle = mean(values);
+  return rms(values.map((value) => value - middle));
+};
+const ranked = (values: readonly number[], share: number): number =>
+  [...values].sort((a, b) => a - b)[
+    Math.min(values.length - 1, Math.floor(share * values.length))
+  ]!;
+/** Nearly the largest, and nearly the smallest: one odd sample is not what catches the eye. */
+const high = (values: readonly number[]): number => ranked(values, 0.92);
+const low = (values: readonly number[]): number => ranked(values, 0.08);

@@ -1,0 +1,114 @@
+/**
+ * Melt between feeder and nozzle (domain.md §3): a spring against a resistance, so that what comes out follows
+ * what goes in with one time constant. The filament path has slack that a retraction must take up first.
+ */
+
+import { fluidity } from './plastic';
+import type { Truths } from './truths';
+
+/** Melt that is drawn back this far, mm of filament, closes the nozzle. */
+const CLOSES = 0.35;
+/** The feeder slips at this many times the pressure that full flow needs. */
+const SLIPS = 1.5;
+/** Mean speed of a usual short travel, mm/s. */
+const USUAL_TRAVEL = 80;
+/** How sharply the melt limit cuts: 4 is a soft knee. */
+const KNEE = 4;
+
+export class Melt {
+  /** Filament that is pressed together behind the nozzle, mm; below 0 the nozzle is drawn empty. */
+  pressed = 0;
+  /** Slack that a retraction has taken up, mm. */
+  private loose = 0;
+
+  /** Leak of a closed nozzle as a share of an open one: such that it draws threads from `hairsFrom`. */
+  private readonly leakClosed: number;
+
+  /** @param strand section of the filament, mm² */
+  constructor(
+    private readonly truths: Truths,
+    private readonly strand: number,
+  ) {
+    const { hairsFrom, works, leak, threadHolds } = truths;
+    this.leakClosed = Math.min(
+      1,
+      (threadHolds * USUAL_TRAVEL) / (leak * fluidity(hairsFrom, works)),
+    );
+  }
+
+  /** Time constant, s, at a melt temperature and a flow, mm³/s. */
+  lag(celsius: number, flow: number): number {
+    const { lag, lagHalf, works } = this.truths;
+    // Hotter melt resists less; shear thinning makes faster flow easier.
+    return (lag * Math.sqrt(1 / fluidity(celsius, works))) / (1 + Math.max(0, flow) / lagHalf);
+  }
+
+  /** Most that is melted at a temperature, mm³/s. */
+  limit(celsius: number): number {
+    return this.truths.melts * Math.sqrt(fluidity(celsius, this.truths.works));
+  }
+
+  /**
+   * Feeds filament, mm (below 0: draws back), over some seconds.
+   *
+   * @returns what comes out, mm³
+   */
+  feed(length: number, seconds: number, celsius: number): number {
+    const { truths, strand } = this;
+    let moved = length * truths.feeds;
+    // Feeder and melt are joined with play: only what goes beyond it moves the melt.
+    if (moved < 0) {
+      const taken = Math.min(-moved, truths.slack - this.loose);
+      this.loose += taken;
+      moved += taken;
+    } else {
+      const given = Math.min(moved, this.loose);
+      this.loose -= given;
+      moved -= given;
+    }
+    if (seconds <= 0) {
+      this.pressed += moved;
+      return 0;
+    }
+    if (this.pressed + moved <= 0) {
+      this.pressed += moved;
+      return 0;
+    }
+    const lag = this.lag(celsius, (Math.max(0, this.pressed) / truths.lag) * strand);
+    const rate = moved / seconds;
+    // Exact for a steady feed: p′ = rate − p / lag.
+    const before = Math.max(0, this.pressed);
+    const gap = Math.min(0, this.pressed);
+    const after = rate * lag + (before - rate * lag) * Math.exp(-seconds / lag);
+    const out = before + moved + gap - after;
+    if (out <= 0) {
+      this.pressed = before + moved + gap;
+      return 0;
+    }
+    // No more comes out than is melted; what stays behind presses on until the feeder slips.
+    const limit = this.limit(celsius);
+    const melted = out / (1 + ((out * strand) / seconds / limit) ** KNEE) ** (1 / KNEE);
+    this.pressed = Math.min(after + out - melted, Math.max(after, SLIPS * (limit / strand) * lag));
+    return melted * strand;
+  }
+
+  /** A jump of the feeder by pressure advance, mm: at once, and through the slack. */
+  advance(length: number): void {
+    this.pressed += length;
+  }
+
+  /** Leaks while nothing is fed. @returns mm³ that hang from the nozzle */
+  leak(seconds: number, celsius: number): number {
+    const { leak, works } = this.truths;
+    const closed = Math.min(1, Math.max(0, -this.pressed / CLOSES));
+    const open = 1 - closed + closed * this.leakClosed;
+    let out = leak * open * fluidity(celsius, works) * seconds;
+    if (this.pressed > 0) {
+      const lag = this.lag(celsius, 0);
+      const left = this.pressed * Math.exp(-seconds / lag);
+      out += (this.pressed - left) * this.strand;
+      this.pressed = left;
+    }
+    return out;
+  }
+}
