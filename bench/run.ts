@@ -10,6 +10,7 @@ import { kindOf } from '../src/core/ladders/registry';
 import { makeLadder } from '../src/core/ladders/make';
 import { Designer } from '../src/core/view/designer';
 import { findBest } from '../src/core/reading/find';
+import { coverage } from './coverage';
 import { median, row, timed } from './measure';
 import { pageWeights } from './pages';
 
@@ -63,6 +64,8 @@ const finding = timed(
   10,
 );
 row('finding a value', `${finding.toFixed(0)} ms`);
+
+coverage();
 
 // Reading runs in a process of its own, so that its memory is its own.
 const child = spawnSync(

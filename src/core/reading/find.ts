@@ -22,7 +22,7 @@ export type Finding = {
   unit: string;
   /** Proposed value, snapped to what the machine can take; null unless the verdict is `value`. */
   value: number | null;
-  /** Central 80 % of where the best may lie; null when there is no effect. */
+  /** Where the best lies in 8 of 10 such findings; null when there is no effect. */
   range: [number, number] | null;
   /** The range is as narrow as the machine's own steps: another ladder would not help. */
   done: boolean;
@@ -41,6 +41,12 @@ export const LEAST_EVIDENCE = 1.5;
 /** Share of draws in an end cell above which the answer may lie outside. */
 const EDGE_SHARE = 0.5;
 const DRAWS = 1000;
+/**
+ * Central share of the draws that is told as the 80 % range. The kernels allow wiggles that faults of prints do
+ * not have, so that the central 80 % of the draws held the best in 99 of 100 readings of plain rising and falling
+ * faults; the central half holds it in 8 of 10 (npm run bench, coverage).
+ */
+const IN_RANGE = 0.5;
 /** Points of the axis between two rungs. */
 const POINTS_PER_STEP = 10;
 const MOST_POINTS = 120;
@@ -136,7 +142,10 @@ export function findBest(
   for (const { data, models, weight } of curves)
     addDraws(data, axis.at, models, weight, sums, random);
   const drawn = sums.map((sum) => axis.value(axis.at[highest(sum)]!));
-  const range: [number, number] = [quantile(drawn, 0.1), quantile(drawn, 0.9)];
+  const range: [number, number] = [
+    quantile(drawn, 0.5 - IN_RANGE / 2),
+    quantile(drawn, 0.5 + IN_RANGE / 2),
+  ];
   const bounds = kind.bounds(bench);
   const edge = edgeOf(drawn, axis);
   if (edge) {
