@@ -7,7 +7,7 @@ const refuse = (files, group, message) => ({
   files,
   rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] },
 });
-const ROOMS = ['app', 'ui', 'store', 'workers', 'cli', 'link', 'understudy'];
+const ROOMS = ['app', 'ui', 'store', 'workers', 'cli', 'link', 'understudy', 'rehearsal'];
 const from = (...rooms) => rooms.flatMap((room) => [`**/${room}/**`, `@/${room}/**`]);
 const PLATFORM = [
   'react',
@@ -82,13 +82,18 @@ export default tseslint.config(
   ),
   refuse(
     ['src/ui/**'],
-    from('store', 'cli', 'link', 'understudy'),
+    from('store', 'cli', 'link', 'understudy', 'rehearsal'),
     'Parts take plain data and callbacks.',
   ),
   refuse(
     ['src/workers/**'],
     from('app', 'ui', 'store', 'cli'),
     'Workers are thin shells around core.',
+  ),
+  refuse(
+    ['src/rehearsal/**'],
+    from('app', 'ui', 'store', 'workers', 'cli', 'link'),
+    'The rehearsal joins core and understudy, and nothing else.',
   ),
   refuse(
     ['src/cli/**'],

@@ -10,6 +10,10 @@ import { kindOf } from '../src/core/ladders/registry';
 import { makeLadder } from '../src/core/ladders/make';
 import { Designer } from '../src/core/view/designer';
 import { findBest } from '../src/core/reading/find';
+import { frameOf } from '../src/core/view/ladder-picture';
+import { drawPrint } from '../src/understudy/picture';
+import { printTrace } from '../src/understudy/print';
+import { drawTruths } from '../src/understudy/truths';
 import { coverage } from './coverage';
 import { median, row, timed } from './measure';
 import { pageWeights } from './pages';
@@ -64,6 +68,30 @@ const finding = timed(
   10,
 );
 row('finding a value', `${finding.toFixed(0)} ms`);
+
+// Printing on the understudy: the ladder as the loop does, and with its picture.
+const truths = drawTruths(bench, 1);
+let printedOnce = printTrace(made.value.trace, bench, truths);
+const printing = timed(() => (printedOnce = printTrace(made.value.trace, bench, truths)), 5);
+row(
+  'printing on the understudy',
+  `${(printing / 1000).toFixed(2)} s for ${printedOnce.samples.count} samples (budget 3 s)`,
+  printing <= 3000,
+);
+const frame = frameOf(made.value.trace, made.value.plan);
+const drawing = timed(
+  () =>
+    drawPrint(printedOnce, {
+      view: 'front',
+      frame: { left: frame.minX, right: frame.maxX, bottom: 0, top: frame.height },
+    }),
+  3,
+);
+row(
+  '  and its picture',
+  `${((printing + drawing) / 1000).toFixed(2)} s together (budget 15 s), ${(process.memoryUsage().rss / 1e6).toFixed(0)} MB in use (budget 1000)`,
+  printing + drawing <= 15_000 && process.memoryUsage().rss <= 1e9,
+);
 
 coverage();
 

@@ -2,6 +2,13 @@
 
 import { join } from 'node:path';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
+import { frameOf } from '../src/core/view/ladder-picture';
+import { scored } from '../src/understudy/eye';
+import { drawPrint, FILAMENT_COLOURS } from '../src/understudy/picture';
+import { printTrace } from '../src/understudy/print';
+import { drawTruths } from '../src/understudy/truths';
+import { READY } from '../src/understudy/understudies';
+import { PNG } from 'pngjs';
 import { makeLadder } from '../src/core/ladders/make';
 import { kindOf } from '../src/core/ladders/registry';
 import { defaultWeights } from '../src/core/reading/find';
@@ -35,7 +42,6 @@ db.transaction(() => {
   const main = join(heron, 0.4, moss, 60);
   const fast = join(wren, 0.4, brine, 40);
   join(otter, 0.4, lantern, 30);
-  join(newt, 0.6, eel, 12);
 
   // Wren's hood for a lantern keeper: found three weeks ago, after an older value.
   const wrenBench = benches(db).get(fast)!.bench;
@@ -48,6 +54,7 @@ db.transaction(() => {
       high,
       base: baseOf(wrenBench),
       ladderId: null,
+      simulated: false,
       foundAt: ago(days),
     });
   put(252, 247, 258, 38);
@@ -80,6 +87,39 @@ db.transaction(() => {
       }
     });
   }
+  // Newt's soft sleeves: tried on the understudy first, scored by its eye, and put down as what it is.
+  const newtId = benches(db).join(newt, 0.6, eel, ago(12));
+  const newtBench = benches(db).get(newtId)!.bench;
+  const trySpec = kind.value.defaults(newtBench) as Record<string, number>;
+  const tried = ladders(db).add({
+    benchId: newtId,
+    kind: 'temperature',
+    spec: trySpec,
+    weights: defaultWeights(kind.value),
+    createdAt: ago(2),
+  });
+  const sleeve = makeLadder('temperature', trySpec, newtBench);
+  if (!sleeve.ok) throw new Error(JSON.stringify(sleeve.problems));
+  const sleeveFile = files(db).keep(tried, sleeve.value.text, sleeve.value.plan, ago(2));
+  const { name, seed } = READY[1]!;
+  const printed = printTrace(sleeve.value.trace, newtBench, drawTruths(newtBench, seed));
+  const simulated = prints(db).add(sleeveFile, ago(2), { name, seed });
+  const { minX, maxX, height } = frameOf(sleeve.value.trace, sleeve.value.plan);
+  const picture = drawPrint(printed, {
+    view: 'front',
+    frame: { left: minX, right: maxX, bottom: 0, top: height },
+    filament: FILAMENT_COLOURS.eel,
+  });
+  const png = new PNG({ width: picture.width, height: picture.height });
+  png.data = Buffer.from(picture.rgba.buffer);
+  prints(db).setPicture(simulated, PNG.sync.write(png));
+  const look = readings(db).start(simulated, 'the understudy’s eye', ago(2));
+  const names = kind.value.criteria.map((one) => one.name);
+  const seen = scored(printed, sleeve.value.plan.rungs, names, 4).scores;
+  for (const criterion of names)
+    seen[criterion]!.forEach((score, rung) =>
+      readings(db).score(look, { rung, criterion, score }, ago(2)),
+    );
   places(db).set('bench', String(main));
 })();
 db.close();

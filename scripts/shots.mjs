@@ -83,6 +83,19 @@ const VIEWS = [
     },
   ],
   ['finding', '/ladder/1/finding', WIDE, 'ash', curve],
+  ['understudy-read', '/ladder/2/read', WIDE, 'ash', settled],
+  [
+    'understudy-finding',
+    '/ladder/2/finding',
+    WIDE,
+    'ash',
+    async (page) => {
+      await curve(page);
+      await page.getByRole('button', { name: 'Reveal it' }).click();
+      await page.getByText('It shines above').waitFor();
+    },
+  ],
+  ['understudy-phone', '/ladder/2/read', PHONE, 'ash', settled],
   ['sheet', '/ladder/1/sheet', WIDE],
   ['things', '/things', WIDE],
   ['machine', '/things/machine/1', WIDE],
@@ -91,6 +104,9 @@ const VIEWS = [
 async function drawn(page) {
   await page.locator('canvas').first().waitFor();
   await page.waitForTimeout(600);
+}
+async function settled(page) {
+  await page.waitForTimeout(700);
 }
 async function seen(page) {
   await page.getByRole('tab', { name: 'Passport' }).waitFor();

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync, existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { PNG } from 'pngjs';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-cli-'));
 const TSX = resolve('node_modules/.bin/tsx');
@@ -95,7 +96,42 @@ test('scores give a finding, a wrong count of scores a clear error', () => {
   expect(refused.stderr).toContain('2 scores came; the ladder has 5 rungs');
 });
 
+test('a file printed on the understudy gives a result, a picture and no secrets', () => {
+  const printed = ash(
+    ...['print', 't.gcode', '--machine', 'heron', '--seed', '3'],
+    ...['--out', 'result.json', '--picture', 'p.png'],
+  );
+  expect(printed.status).toBe(0);
+  expect(printed.stdout).toBe('');
+  const result = JSON.parse(readFileSync(file('result.json'), 'utf8'));
+  expect(result).toMatchObject({ simulated: true, machine: 'Heron', seed: 3, failed: null });
+  expect(result.places).toHaveLength(5);
+  expect(result.scores.hairs).toHaveLength(5);
+  expect(result.truths).toBeUndefined();
+  const png = PNG.sync.read(readFileSync(file('p.png')));
+  expect(png.width).toBeGreaterThan(1000);
+  // Something is there: plastic in the middle of the foot, air between the posts.
+  const colours = new Set<number>();
+  for (let i = 0; i < png.data.length; i += 4001 * 4) colours.add(png.data.readUInt32BE(i));
+  expect(colours.size).toBeGreaterThan(20);
+}, 60_000);
+
+test('the whole loop runs on a hidden machine and tells truth, finding and plastic', () => {
+  const looped = ash('loop', 'temperature', '--machine', 'newt', '--seeds', '5', '--json');
+  expect(looped.status).toBe(0);
+  const { trials, count } = JSON.parse(looped.stdout);
+  expect(count).toBe(1);
+  expect(trials[0]).toMatchObject({ seed: 5 });
+  expect(trials[0].ladders).toBeGreaterThanOrEqual(1);
+  expect(trials[0].grams).toBeGreaterThan(5);
+  expect(trials[0].truth).toBeGreaterThan(170);
+}, 120_000);
+
 test.each([
+  [['print', 't.gcode', '--seed', '-1'], 2, 'is no seed'],
+  [['print', 't.gcode', '--view', 'under'], 2, 'Say front or top'],
+  [['print', 't.gcode', '--machine', 'swan'], 2, 'There is no machine "swan"'],
+  [['loop', 'temperature', '--seeds', '9..1'], 2, 'is no range'],
   [['make', 'nonsense', '--bench', 'b.json', '--out', 'x.gcode'], 2, 'There is no ladder kind'],
   [['make', 'temperature', '--bench', 'nowhere.json', '--out', 'x.gcode'], 2, 'cannot be read'],
   [

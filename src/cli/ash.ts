@@ -7,6 +7,7 @@ import { addAudit, addTime } from './files';
 import { addFind } from './find';
 import { addLoop } from './loop';
 import { addMake } from './make';
+import { addPrint } from './understudy';
 import { Exit, WRONG_USE } from './io';
 
 const program = new Command('ash')
@@ -14,7 +15,8 @@ const program = new Command('ash')
   .version(VERSION)
   .exitOverride()
   .configureOutput({ writeErr: (text) => process.stderr.write(text) });
-for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind, addLoop]) add(program);
+for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind, addPrint, addLoop])
+  add(program);
 
 try {
   await program.parseAsync();

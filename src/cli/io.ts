@@ -72,7 +72,7 @@ export function readBench(path: string): Result<Bench> {
 }
 
 /** Writes whole or not at all. */
-export function writeWhole(path: string, text: string): Result<null> {
+export function writeWhole(path: string, text: string | Uint8Array): Result<null> {
   try {
     mkdirSync(dirname(path), { recursive: true });
     const part = `${path}.part`;

@@ -29,12 +29,25 @@ const File = z.object({
 });
 export type StoredFile = z.infer<typeof File>;
 
-const Print = z.object({ id: z.number(), fileId: z.number(), printedAt: z.string() });
+/** Which simulated machine printed: its name, and the seed of what is hidden in it. */
+export const Simulated = z.object({
+  name: z.string().max(80),
+  seed: z.number().int().min(0).max(0x7fffffff),
+});
+export type Simulated = z.infer<typeof Simulated>;
+
+const Print = z.object({
+  id: z.number(),
+  fileId: z.number(),
+  printedAt: z.string(),
+  /** Null for a real print. */
+  simulated: Simulated.nullable(),
+});
 export type Print = z.infer<typeof Print>;
 
 const LADDER = `id, bench_id as benchId, kind, spec, weights, created_at as createdAt`;
 const FILE = `id, ladder_id as ladderId, name, plan, sha256, bytes, program, made_at as madeAt`;
-const PRINT = `print.id as id, file_id as fileId, printed_at as printedAt`;
+const PRINT = `print.id as id, file_id as fileId, printed_at as printedAt, simulated`;
 
 /** Parses a row whose named columns hold JSON. */
 function unpack<T>(schema: z.ZodType<T>, row: unknown, json: readonly string[]): T {
@@ -132,7 +145,7 @@ export function files(db: Db) {
 }
 
 export function prints(db: Db) {
-  const insert = db.prepare(`insert into print (file_id, printed_at) values (?, ?)`);
+  const insert = db.prepare(`insert into print (file_id, printed_at, simulated) values (?, ?, ?)`);
   const one = db.prepare(`select ${PRINT} from print where id = ?`);
   const ofLadder = db.prepare(
     `select ${PRINT} from print join file on file.id = print.file_id
@@ -140,15 +153,24 @@ export function prints(db: Db) {
       order by print.id`,
   );
   const mark = db.prepare(`update print set deleted_at = ? where id = ?`);
+  const setPicture = db.prepare(`insert into print_picture (print_id, png) values (?, ?)`);
+  const picture = db.prepare(`select png from print_picture where print_id = ?`);
+  const read = (row: unknown): Print => {
+    const { simulated, ...rest } = row as { simulated: string | null };
+    return Print.parse({ ...rest, simulated: simulated && JSON.parse(simulated) });
+  };
   return {
-    add: (fileId: number, printedAt: string): number =>
-      Number(insert.run(fileId, printedAt).lastInsertRowid),
+    add: (fileId: number, printedAt: string, simulated: Simulated | null = null): number =>
+      Number(insert.run(fileId, printedAt, simulated && JSON.stringify(simulated)).lastInsertRowid),
+    setPicture: (id: number, png: Uint8Array): void => void setPicture.run(id, png),
+    picture: (id: number): Uint8Array | null =>
+      (picture.get(id) as { png: Buffer } | undefined)?.png ?? null,
     get(id: number): Print | null {
       const row = one.get(id);
-      return row === undefined ? null : Print.parse(row);
+      return row === undefined ? null : read(row);
     },
     /** Oldest first. */
-    ofLadder: (ladderId: number): Print[] => ofLadder.all(ladderId).map((row) => Print.parse(row)),
+    ofLadder: (ladderId: number): Print[] => ofLadder.all(ladderId).map(read),
     putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
     restore: (id: number): boolean => mark.run(null, id).changes === 1,
   };

@@ -15,6 +15,8 @@ const Entry = z.object({
   high: z.number().nullable(),
   base: Base,
   ladderId: z.number().nullable(),
+  /** Found on a simulated machine only. */
+  simulated: z.boolean(),
   foundAt: z.string(),
   replacedAt: z.string().nullable(),
 });
@@ -22,7 +24,7 @@ export type Entry = z.infer<typeof Entry>;
 export type NewEntry = Omit<Entry, 'id' | 'replacedAt'>;
 
 const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladder_id as ladderId,
-  found_at as foundAt, replaced_at as replacedAt`;
+  simulated, found_at as foundAt, replaced_at as replacedAt`;
 
 export function ledger(db: Db) {
   const current = db.prepare(
@@ -35,8 +37,8 @@ export function ledger(db: Db) {
     `update ledger set replaced_at = ? where bench_id = ? and setting = ? and replaced_at is null`,
   );
   const insert = db.prepare(
-    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, found_at)
-     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @foundAt)`,
+    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, simulated, found_at)
+     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @simulated, @foundAt)`,
   );
   const remove = db.prepare(`delete from ledger where id = ? and replaced_at is null`);
   const revive = db.prepare(
@@ -45,8 +47,8 @@ export function ledger(db: Db) {
   );
   const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
   const read = (row: unknown): Entry => {
-    const { base, ...rest } = row as { base: string };
-    return Entry.parse({ ...rest, base: JSON.parse(base) });
+    const { base, simulated, ...rest } = row as { base: string; simulated: number };
+    return Entry.parse({ ...rest, base: JSON.parse(base), simulated: simulated === 1 });
   };
   return {
     current: (benchId: number): Entry[] => current.all(benchId).map(read),
@@ -56,7 +58,11 @@ export function ledger(db: Db) {
     /** The old value goes into the history, the new one stands. @returns its id */
     put: db.transaction((entry: NewEntry): number => {
       retire.run(entry.foundAt, entry.benchId, entry.setting);
-      const row = { ...entry, base: JSON.stringify(entry.base) };
+      const row = {
+        ...entry,
+        base: JSON.stringify(entry.base),
+        simulated: entry.simulated ? 1 : 0,
+      };
       return Number(insert.run(row).lastInsertRowid);
     }),
     /** Undoes the newest put: the value before it stands again. */

@@ -1,7 +1,7 @@
 /** Readings: every tap is an act, and nothing is ever waiting to be saved. */
 
 import { z } from 'zod';
-import { CRITERION_NAMES, type Criterion } from '../core/ladders/criteria';
+import { CRITERION_NAMES, type Criterion } from '../core/criteria';
 import { Score, type Scores } from '../core/reading/types';
 import type { Db } from './open';
 

@@ -117,6 +117,7 @@ test('a new value retires the old one, and taking it back revives it', () => {
       high: value + 2,
       base: baseOf(benchFor()),
       ladderId: null,
+      simulated: false,
       foundAt: AT,
     });
   put(205);

@@ -1,6 +1,6 @@
 /** An eye that scores what it sees, with the noise of a person. */
 
-import type { Criterion } from '../core/ladders/criteria';
+import type { Criterion } from '../core/criteria';
 import { normal, seeded } from '../core/random';
 import type { Score, Scores } from '../core/reading/types';
 import type { Printed } from './print';

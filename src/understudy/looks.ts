@@ -1,7 +1,7 @@
 /** What can be seen of a place on a print: the size of each fault, as a person with a lens would measure it. */
 
 import type { Box } from '../core/bench/bed';
-import type { Criterion } from '../core/ladders/criteria';
+import type { Criterion } from '../core/criteria';
 import { CELL } from './ground';
 import type { Printed } from './print';
 import { SAMPLE } from './samples';
@@ -78,26 +78,41 @@ export function look({ samples, threads }: Printed, { z, box }: Place): Seen {
 const EDGE = 1e-3;
 
 /**
- * Plastic in a flat patch against the room that it has there: 1 is just closed. Walls have no room to be filled
- * and are left out.
+ * Plastic in a flat patch against the room that it has there: 1 is just closed. Judged inside the patch, where
+ * plastic lies all around; walls have no inside and are left out.
  */
 function fillOf({ x, y, z, width, gap }: Printed['samples'], at: readonly number[]): number | null {
-  const cells = new Set<string>();
-  let volume = 0;
+  const key = (column: number, row: number, height: number) => `${column} ${row} ${height}`;
+  const cells = new Map<string, { column: number; row: number; height: number; volume: number }>();
   let gaps = 0;
   for (const n of at) {
-    const area = gap[n]! * (width[n]! - gap[n]! * (1 - Math.PI / 4));
-    volume += area * SAMPLE;
+    const [column, row] = [Math.round(x[n]! / FILL_CELL), Math.round(y[n]! / FILL_CELL)];
+    const height = z[n]!;
+    const volume = gap[n]! * (width[n]! - gap[n]! * (1 - Math.PI / 4)) * SAMPLE;
+    const cell = cells.get(key(column, row, height));
+    if (cell) cell.volume += volume;
+    else cells.set(key(column, row, height), { column, row, height, volume });
     gaps += gap[n]!;
-    cells.add(`${Math.round(x[n]! / FILL_CELL)} ${Math.round(y[n]! / FILL_CELL)} ${z[n]!}`);
   }
-  const room = cells.size * FILL_CELL ** 2 * (gaps / at.length);
-  // Walls touch few cells for their length: only a patch that is really filled can be judged.
-  return volume > PATCH_LEAST * room ? volume / room : null;
+  const inner = [...cells.values()].filter(({ column, row, height }) =>
+    AROUND.every(([dx, dy]) => cells.has(key(column + dx, row + dy, height))),
+  );
+  if (inner.length < FEWEST_INNER) return null;
+  const volume = inner.reduce((sum, cell) => sum + cell.volume, 0);
+  const fill = volume / (inner.length * FILL_CELL ** 2 * (gaps / at.length));
+  return fill > LEAST_FILL ? fill : null;
 }
-/** Side of the squares by which a patch's area is counted, mm: wider than any bead, so that none is missed. */
+/** Side of the squares by which a patch is looked at, mm: wider than any gap between its lines. */
 const FILL_CELL = CELL * 8;
-const PATCH_LEAST = 0.7;
+const FEWEST_INNER = 12;
+/** Less plastic than this share of the room is a hollow form and no patch with gaps. */
+const LEAST_FILL = 0.55;
+const AROUND = [
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+] as const;
 
 /** Distance between the lines of two nozzles along x, mm; null where only one printed. */
 function apart({ x, tool }: Printed['samples'], at: readonly number[]): number | null {

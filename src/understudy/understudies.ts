@@ -7,10 +7,10 @@ import { drawTruths, type Truths } from './truths';
 
 /** Ready-made ones: a machine like one of the demo's, and the seed of what is hidden in it. */
 export const READY: { name: string; about: string; seed: number }[] = [
-  { name: 'Understudy of a calm day', about: 'nothing about it is unusual', seed: 11 },
-  { name: 'Understudy with a warm sensor', about: 'says less heat than it has', seed: 6 },
-  { name: 'Understudy of the damp cellar', about: 'its spool likes to string', seed: 23 },
-  { name: 'Understudy with a loose belt', about: 'its axes ring', seed: 38 },
+  { name: 'Calm day', about: 'nothing about it is unusual', seed: 47 },
+  { name: 'Warm sensor', about: 'it is hotter than it says', seed: 46 },
+  { name: 'Damp cellar', about: 'its spool likes to string', seed: 124 },
+  { name: 'Loose belt', about: 'its axes ring for long', seed: 64 },
 ];
 
 /** Largest seed. */

@@ -120,6 +120,7 @@ export async function putIntoLedger(ladderId: number): Promise<Answer<number>> {
   if (!ladder || !bench) return gone('ladder');
   const found = findingOf(ladder, bench.bench);
   if (!found.ok) return found;
+  const { simulated } = found.value;
   const { value, range, setting } = found.value.finding;
   if (value === null)
     return {
@@ -140,6 +141,7 @@ export async function putIntoLedger(ladderId: number): Promise<Answer<number>> {
     high: range?.[1] ?? null,
     base: baseOf(bench.bench),
     ladderId,
+    simulated: simulated !== null,
     foundAt: now(),
   });
   revalidatePath('/', 'layout');

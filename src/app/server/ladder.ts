@@ -59,10 +59,18 @@ function progressOf(acts: readonly Act[], rungs: number): { begun: boolean; comp
   return { begun: acts.length > 0, complete: acts.length > 0 && complete };
 }
 
-/** Copies that can be pooled with the newest: the same values on the same rungs. */
+/** Where the picture of a printed copy is: as it came out, or as it was designed. */
+export const pictureOf = ({ id, fileId, simulated }: Print): string =>
+  simulated ? `/prints/${id}/picture` : `/files/${fileId}/picture`;
+
+/**
+ * Copies that can be pooled with the newest: the same values on the same rungs, and all real, or all from one
+ * simulated machine.
+ */
 export function poolable(copies: readonly PrintedCopy[]): PrintedCopy[] {
   const newest = copies.at(-1);
   if (!newest) return [];
-  const signature = ({ plan }: PrintedCopy) => JSON.stringify(plan.rungs.map(({ set }) => set));
+  const signature = ({ plan, print }: PrintedCopy) =>
+    JSON.stringify([plan.rungs.map(({ set }) => set), print.simulated?.seed ?? null]);
   return copies.filter((copy) => signature(copy) === signature(newest));
 }

@@ -5,7 +5,7 @@ import type { Bench } from '../bench/bench';
 import type { LayingMemory } from '../deposit/deposit';
 import type { Plan } from '../deposit/plan';
 import type { Problem } from '../result';
-import type { Criterion } from './criteria';
+import type { Criterion } from '../criteria';
 import type { Setting } from '../settings';
 
 /** `stop`: no file is made. `warning`: it prints, but look. `note`: worth knowing. */

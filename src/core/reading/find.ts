@@ -2,7 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { climb, type Range } from '../ladders/climb';
-import { CRITERIA, type Criterion } from '../ladders/criteria';
+import { CRITERIA, type Criterion } from '../criteria';
 import type { PlanFile } from '../ladders/plan-file';
 import { SETTINGS, type Setting } from '../settings';
 import type { LadderKind } from '../ladders/types';

@@ -1,6 +1,6 @@
 /** Pools readings: for each criterion, every score that was given with the value that it was given to. */
 
-import type { Criterion } from '../ladders/criteria';
+import type { Criterion } from '../criteria';
 import { mean } from '../numbers';
 import { BEST_SCORE, type Score, type Scores, type Weights } from './types';
 

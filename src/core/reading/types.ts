@@ -1,7 +1,7 @@
 /** Scores of a print, as people give them. */
 
 import { z } from 'zod';
-import { CRITERION_NAMES } from '../ladders/criteria';
+import { CRITERION_NAMES } from '../criteria';
 import { MOST_RUNGS } from '../ladders/climb';
 
 /** 0 fails, 1 poor, 2 fair, 3 good, 4 clean. */

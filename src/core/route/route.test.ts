@@ -3,7 +3,13 @@ import { baseOf, staleReasons } from './base';
 import { nextStop, routeOf } from './route';
 
 const bench = benchFor();
-const standing = { setting: 'nozzle' as const, value: 205, base: baseOf(bench), at: '2026-01-01' };
+const standing = {
+  setting: 'nozzle' as const,
+  value: 205,
+  base: baseOf(bench),
+  at: '2026-01-01',
+  simulated: false,
+};
 
 test('a rung is open without a value, fresh with one, and the next thing follows', () => {
   const open = routeOf(bench, [], []);

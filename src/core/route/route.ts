@@ -6,7 +6,13 @@ import type { Setting } from '../settings';
 import { baseOf, staleReasons, type Base } from './base';
 
 /** A current value of the ledger, as much of it as the route needs. */
-export type Standing = { setting: Setting; value: number; base: Base; at: string };
+export type Standing = {
+  setting: Setting;
+  value: number;
+  base: Base;
+  at: string;
+  simulated: boolean;
+};
 
 /** What is under way on a kind: printed and waiting, or half read. */
 export type Underway = {

@@ -5,7 +5,7 @@ import { printBox } from '../gcode/print-box';
 import type { Trace } from '../gcode/trace';
 import type { PlanFile } from '../ladders/plan-file';
 import type { Setting } from '../settings';
-import { drawElevation, shadeElevation } from './elevation';
+import { drawElevation, shadeElevation, type Frame } from './elevation';
 
 export type Picture = {
   width: number;
@@ -14,14 +14,17 @@ export type Picture = {
   rgba: Uint8ClampedArray<ArrayBuffer>;
 };
 
-/** Draws only what belongs to the form: prime line and skirt would make it small. The base stays plain. */
+/** What a picture of a ladder shows, mm: the form without prime line and skirt, which would make it small. */
+export function frameOf(trace: Trace, plan: PlanFile): Frame {
+  const box = printBox(trace, plan.rungs[0]!.z.from / 2);
+  const { height } = plan;
+  return box ? { minX: box.minX - 1, maxX: box.maxX + 1, height } : { minX: 0, maxX: 1, height };
+}
+
+/** The base stays plain. */
 export function ladderPicture(trace: Trace, plan: PlanFile, pxPerMm: number): Picture {
   const setting = Object.keys(plan.rungs[0]!.set)[0] as Setting;
-  const base = plan.rungs[0]!.z.from;
-  const box = printBox(trace, base / 2);
-  const frame = box
-    ? { minX: box.minX - 1, maxX: box.maxX + 1, height: plan.height }
-    : { minX: 0, maxX: 1, height: plan.height };
+  const frame = frameOf(trace, plan);
   const bead = beadWidthOf(plan.bench.nozzle.diameter);
   const drawn = drawElevation(trace, frame, plan.layerHeight, bead, setting, pxPerMm);
   const values = plan.rungs.map(({ set }) => set[setting]!);

@@ -15,6 +15,7 @@ export type HistoryRow = {
   foundAt: string;
   current: boolean;
   ladderId: number | null;
+  simulated: boolean;
 };
 
 type Props = {
@@ -39,33 +40,41 @@ export function History({ rows, nowMs, takeBack }: Props) {
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ id, title, unit, value, low, high, foundAt, current, ladderId }) => (
-            <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
-              <td>
-                {short(value)} {unit}
-              </td>
-              <td>{title}</td>
-              <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
-              <td>
-                {ladderId ? (
-                  <Link className="underline" href={`/ladder/${ladderId}/finding`}>
-                    {age(foundAt, nowMs)}
-                  </Link>
-                ) : (
-                  age(foundAt, nowMs)
-                )}
-              </td>
-              <td className="text-right">
-                {current ? (
-                  <ActButton className="btn btn-ghost btn-sm font-normal" act={() => takeBack(id)}>
-                    Take back
-                  </ActButton>
-                ) : (
-                  'before'
-                )}
-              </td>
-            </tr>
-          ))}
+          {rows.map(
+            ({ id, title, unit, value, low, high, foundAt, current, ladderId, simulated }) => (
+              <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
+                <td>
+                  {short(value)} {unit}
+                </td>
+                <td>
+                  {title}
+                  {simulated && ' (simulated)'}
+                </td>
+                <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
+                <td>
+                  {ladderId ? (
+                    <Link className="underline" href={`/ladder/${ladderId}/finding`}>
+                      {age(foundAt, nowMs)}
+                    </Link>
+                  ) : (
+                    age(foundAt, nowMs)
+                  )}
+                </td>
+                <td className="text-right">
+                  {current ? (
+                    <ActButton
+                      className="btn btn-ghost btn-sm font-normal"
+                      act={() => takeBack(id)}
+                    >
+                      Take back
+                    </ActButton>
+                  ) : (
+                    'before'
+                  )}
+                </td>
+              </tr>
+            ),
+          )}
         </tbody>
       </table>
     </section>

@@ -67,6 +67,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
                   </strong>
                   <span className="soft">
                     {state === 'stale' ? `stale: ${reasons.join(', ')}` : age(standing.at, nowMs)}
+                    {standing.simulated && ', simulated'}
                   </span>
                 </>
               ) : (

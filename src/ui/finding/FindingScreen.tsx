@@ -11,6 +11,7 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
+import { Reveal } from './Reveal';
 import { Weights, type FoundCriterion } from './Weights';
 
 // Charts are loaded only where one is shown.
@@ -18,7 +19,8 @@ const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr:
 
 type Props = {
   finding: Finding;
-  fileId: number;
+  /** Where the picture of the print is. */
+  picture: string;
   setting: Setting;
   rungs: PlanRung[];
   height: number;
@@ -31,10 +33,13 @@ type Props = {
   takeBack: (id: number) => Promise<Outcome>;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
   next: (() => Promise<Outcome>) | null;
+  simulated: boolean;
+  /** Tells what was hidden, for a simulated print. */
+  reveal: (() => Promise<Answer<{ name: string; value: string }[]>>) | null;
 };
 
 export function FindingScreen(props: Props) {
-  const { finding, setting, rungs, height, width, criteria, fileId, entry } = props;
+  const { finding, setting, rungs, height, width, criteria, picture, entry } = props;
   const { unit, decimals } = SETTINGS[setting];
   const { verdict, value, range, next } = finding;
   const [justPut, setJustPut] = useState(false);
@@ -61,7 +66,7 @@ export function FindingScreen(props: Props) {
               ))}
             </div>
           }
-          picture={<PrintPicture fileId={fileId} />}
+          picture={<PrintPicture src={picture} />}
           row={({ index, set }) => (
             <div className="flex w-full items-center gap-1 pr-44 pl-3">
               <strong className="min-w-16 flex-1">
@@ -136,7 +141,7 @@ export function FindingScreen(props: Props) {
                   return answer;
                 }}
               >
-                Put into the ledger
+                {props.simulated ? 'Put into the ledger, as simulated' : 'Put into the ledger'}
               </ActButton>
             )}
             {entry && !stands && (
@@ -170,6 +175,7 @@ export function FindingScreen(props: Props) {
           )}
         </section>
         <Weights criteria={criteria} turn={props.turn} />
+        {props.reveal && <Reveal reveal={props.reveal} />}
       </aside>
     </main>
   );

@@ -1,7 +1,7 @@
 'use client';
 // How much each criterion counts; the finding answers when a slider is let go.
 import { useState, useTransition } from 'react';
-import type { Criterion } from '@/core/ladders/criteria';
+import type { Criterion } from '@/core/criteria';
 import type { Outcome } from '../common/ActButton';
 
 export type FoundCriterion = { name: Criterion; weight: number; means: (number | null)[] };

@@ -1,5 +1,5 @@
 // One criterion over all rungs, stacked as the tower stands: comparing neighbours is the quickest reading.
-import { CRITERIA } from '@/core/ladders/criteria';
+import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
 import { css, inkOn, scaleColour, shareOf } from '@/core/view/scale';
 import type { Focus } from './types';

@@ -1,7 +1,8 @@
 // One rung with all that is looked at; the narrow ladder beside its picture shows where it stands.
-import { CRITERIA } from '@/core/ladders/criteria';
+import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
 import { css, scaleColour, shareOf } from '@/core/view/scale';
+import { Closely } from './Closely';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
 import { ScoreRow } from './ScoreRow';
@@ -14,7 +15,8 @@ export function ByRung({
   criteria,
   unit,
   setting,
-  fileId,
+  picture,
+  simulated,
   height,
   width,
   state,
@@ -41,7 +43,10 @@ export function ByRung({
           ))}
         </div>
         <div className="min-w-0">
-          <RungStrip fileId={fileId} rung={rung} height={height} width={width} />
+          <div className="relative">
+            <RungStrip picture={picture} rung={rung} height={height} width={width} />
+            {simulated && <Closely picture={picture} rung={rung} height={height} />}
+          </div>
           <ul className="mt-2 space-y-1.5">
             {criteria.map(({ name, where }, i) => (
               <li

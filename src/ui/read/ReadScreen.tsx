@@ -17,7 +17,9 @@ import { cell, useReading, type Tap } from './useReading';
 type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion' };
 type Props = {
   ladderId: number;
-  fileId: number;
+  /** Where the picture of the print is. */
+  picture: string;
+  simulated: boolean;
   setting: Setting;
   rungs: PlanRung[];
   height: number;
@@ -29,7 +31,7 @@ type Props = {
 };
 
 export function ReadScreen(props: Props) {
-  const { ladderId, fileId, setting, rungs, criteria, height, width } = props;
+  const { ladderId, picture, setting, rungs, criteria, height, width } = props;
   const reading = useReading(props.readingId, props.taps, JSON.stringify(props.place));
   const [place, setPlace] = useState(props.place);
   const { unit } = SETTINGS[setting];
@@ -91,7 +93,8 @@ export function ReadScreen(props: Props) {
     criteria,
     unit,
     setting,
-    fileId,
+    picture,
+    simulated: props.simulated,
     height,
     width,
     state: reading.state,
@@ -120,7 +123,7 @@ export function ReadScreen(props: Props) {
               ))}
             </div>
           }
-          picture={<PrintPicture fileId={fileId} />}
+          picture={<PrintPicture src={picture} />}
           row={({ index, set }) => (
             <div
               className={`flex h-full w-full items-center gap-1 pl-3 ${index === place.rung ? 'bg-accent/60' : ''}`}

@@ -1,9 +1,9 @@
-// The part of the print's drawing that shows one rung.
+// The part of the print's picture that shows one rung.
 import type { PlanRung } from '@/core/ladders/plan-file';
 
-type Props = { fileId: number; rung: PlanRung; height: number; width: number };
+type Props = { picture: string; rung: PlanRung; height: number; width: number };
 
-export function RungStrip({ fileId, rung, height, width }: Props) {
+export function RungStrip({ picture, rung, height, width }: Props) {
   const tall = rung.z.to - rung.z.from;
   // A background can be cut without knowing the picture's pixels: it is as wide as the box, and the rung's
   // band decides where it stands.
@@ -14,7 +14,7 @@ export function RungStrip({ fileId, rung, height, width }: Props) {
       aria-label={`Rung ${rung.index + 1} from the front`}
       className="bg-base-200 w-full rounded bg-no-repeat"
       style={{
-        backgroundImage: `url(/files/${fileId}/picture)`,
+        backgroundImage: `url(${picture})`,
         aspectRatio: `${width + 2} / ${tall}`,
         backgroundSize: '100% auto',
         backgroundPosition: `50% ${at}%`,

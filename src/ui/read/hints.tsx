@@ -1,6 +1,6 @@
 // Small drawings of our own: what a poor and a clean rung look like, one pair a criterion.
 import type { ReactNode } from 'react';
-import type { Criterion } from '@/core/ladders/criteria';
+import type { Criterion } from '@/core/criteria';
 
 const body = 'fill-secondary';
 const ink = 'stroke-base-content';

@@ -1,6 +1,6 @@
 /** What the parts of the reading screen share. */
 
-import type { Criterion } from '@/core/ladders/criteria';
+import type { Criterion } from '@/core/criteria';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import type { Score } from '@/core/reading/types';
 import type { Setting } from '@/core/settings';
@@ -15,7 +15,9 @@ export type Focus = {
   criteria: readonly ReadCriterion[];
   unit: string;
   setting: Setting;
-  fileId: number;
+  picture: string;
+  /** Whether the picture shows more than the plan does. */
+  simulated: boolean;
   height: number;
   width: number;
   state: Taps;

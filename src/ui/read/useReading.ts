@@ -3,7 +3,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import type { Criterion } from '@/core/ladders/criteria';
+import type { Criterion } from '@/core/criteria';
 import type { Score } from '@/core/reading/types';
 
 export type Tap = { rung: number; criterion: Criterion; score: Score | null };

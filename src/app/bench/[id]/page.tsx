@@ -30,7 +30,7 @@ export default async function BenchPage({ params }: Props) {
   const underway = underwayOf(id);
   const route = routeOf(
     stored.bench,
-    entries.map(({ setting, value, base, foundAt }) => ({ setting, value, base, at: foundAt })),
+    entries.map(({ foundAt, ...entry }) => ({ ...entry, at: foundAt })),
     underway,
   );
   const next = nextStop(route);
@@ -50,6 +50,7 @@ export default async function BenchPage({ params }: Props) {
       foundAt: entry.foundAt,
       current: entry.replacedAt === null,
       ladderId: entry.ladderId,
+      simulated: entry.simulated,
     })),
   );
   const listed = ladders.ofBench(id).map((ladder) => {

@@ -1,10 +1,12 @@
 import Link from 'next/link';
 import { criterionMeans } from '@/core/reading/pool';
 import { putIntoLedger, setUpLadder, takeBack, turnWeights } from '../../../actions/ladders';
+import { revealTruths } from '../../../actions/understudy';
 import { findingOf } from '../../../server/finding';
 import { LadderHeader } from '../../../server/ladder-header';
-import { copiesOf, ladderView } from '../../../server/ladder';
+import { copiesOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
+import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
 
 export const metadata = { title: 'Finding' };
@@ -35,7 +37,7 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
       </>
     );
   }
-  const { finding, plan, scores, copies } = found.value;
+  const { finding, plan, scores, copies, earlier, simulated } = found.value;
   const entry = store()
     .ledger.current(bench.id)
     .find(({ setting }) => setting === kind.setting);
@@ -43,14 +45,17 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
   return (
     <>
       <LadderHeader view={view} here="finding" />
+      {simulated && <SimulatedNote {...simulated} />}
       <FindingScreen
         finding={finding}
-        fileId={copies.at(-1)!.print.fileId}
+        picture={pictureOf(copies.at(-1)!.print)}
+        simulated={simulated !== null}
+        reveal={simulated && revealTruths.bind(null, copies.at(-1)!.print.id)}
         setting={kind.setting}
         rungs={plan.rungs}
         height={plan.height}
         width={plan.width}
-        from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}`}
+        from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of the ladders before` : ''}`}
         criteria={kind.criteria.map(({ name }) => ({
           name,
           weight: ladder.weights[name] ?? 0,

@@ -13,6 +13,9 @@ import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { Standing } from '@/ui/common/Standing';
+import { FILAMENT_COLOURS } from '@/understudy/picture';
+import { READY } from '@/understudy/understudies';
+import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
 import { Passport } from '@/ui/print/Passport';
 
 export const metadata = { title: 'Print' };
@@ -41,7 +44,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             width={plan.width}
             rungs={plan.rungs}
             wide="min(24rem, 55vw)"
-            picture={<PrintPicture fileId={file.id} />}
+            picture={<PrintPicture src={`/files/${file.id}/picture`} />}
             row={({ index, set }) => {
               const seen = audited.rungs.find((row) => row.index === index);
               return (
@@ -52,7 +55,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
                     {short(set[kind.setting]!)} {unit}
                   </strong>
                   <span className="soft ml-auto truncate max-sm:hidden">
-                    {seen?.ok ? `line ${seen.line}, confirmed` : 'not confirmed'}
+                    {seen?.ok ? `✓ line ${seen.line}` : 'not confirmed'}
                   </span>
                 </div>
               );
@@ -82,6 +85,12 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
               it fits.
             </p>
           )}
+          <UnderstudyPrint
+            fileId={file.id}
+            plan={plan}
+            ready={READY}
+            colours={Object.keys(FILAMENT_COLOURS)}
+          />
           <div className="rule-above">
             <h2>Passport of this file</h2>
             <Passport

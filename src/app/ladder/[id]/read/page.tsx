@@ -3,8 +3,9 @@ import { z } from 'zod';
 import { putReadingAway } from '../../../actions/reading';
 import { readAgain, itIsPrinted } from '../../../actions/ladders';
 import { LadderHeader } from '../../../server/ladder-header';
-import { copiesOf, ladderView } from '../../../server/ladder';
+import { copiesOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
+import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
 
@@ -25,7 +26,12 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const { ladder, kind } = view;
   const copies = copiesOf(ladder.id);
   const all = copies.flatMap(({ print, plan, readings }, i) =>
-    readings.map(({ row }, j) => ({ row, print, plan, label: `print ${i + 1}, reading ${j + 1}` })),
+    readings.map(({ row }, j) => ({
+      row,
+      print,
+      plan,
+      label: `print ${i + 1}${print.simulated ? ' (simulated)' : ''}, reading ${j + 1}`,
+    })),
   );
   const asked = Number((await searchParams).reading);
   const open = all.find(({ row }) => row.id === asked) ?? all.at(-1);
@@ -44,10 +50,12 @@ export default async function ReadPage({ params, searchParams }: Props) {
         copy={itIsPrinted.bind(null, open.print.fileId)}
         putAway={putReadingAway}
       />
+      {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
       <ReadScreen
         key={open.row.id}
         ladderId={ladder.id}
-        fileId={open.print.fileId}
+        picture={pictureOf(open.print)}
+        simulated={open.print.simulated !== null}
         setting={kind.setting}
         rungs={open.plan.rungs}
         height={open.plan.height}

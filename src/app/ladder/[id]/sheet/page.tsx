@@ -1,6 +1,6 @@
 import { redirect } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
-import { CRITERIA } from '@/core/ladders/criteria';
+import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
 import { SETTINGS } from '@/core/settings';
 import { ladderView } from '../../../server/ladder';
@@ -32,7 +32,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         rungs={plan.rungs}
         tall="150mm"
         wide="66mm"
-        picture={<PrintPicture fileId={file.id} />}
+        picture={<PrintPicture src={`/files/${file.id}/picture`} />}
         head={
           <div className="mb-1 flex justify-end text-sm" aria-hidden>
             {kind.criteria.map(({ name }) => (

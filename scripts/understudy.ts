@@ -1,0 +1,54 @@
+/** `npm run understudy -- --machine heron --seed 7 --port 0`: a simulated machine on a socket. */
+
+import { parseArgs } from 'node:util';
+import { benchNamed } from '../src/cli/loop';
+import { problemLine } from '../src/core/result';
+import { Firmware } from '../src/understudy/firmware';
+import { drawTruths } from '../src/understudy/truths';
+import { NO_FAULTS, serveWire } from '../src/understudy/wire';
+
+const { values } = parseArgs({
+  options: {
+    machine: { type: 'string', default: 'heron' },
+    seed: { type: 'string', default: '1' },
+    port: { type: 'string', default: '0' },
+    lost: { type: 'string', default: '0' },
+    doubled: { type: 'string', default: '0' },
+    corrupted: { type: 'string', default: '0' },
+    'late-ms': { type: 'string', default: '0' },
+    'cut-after': { type: 'string' },
+    'broken-heater': { type: 'boolean', default: false },
+  },
+});
+const stop = (text: string): never => {
+  process.stderr.write(`${text}\n`);
+  process.exit(2);
+};
+const number = (name: keyof typeof values, most: number): number => {
+  const value = Number(values[name]);
+  if (!(value >= 0 && value <= most))
+    stop(`--${name} "${values[name]}" is no number from 0 to ${most}. Give one.`);
+  return value;
+};
+const bench = benchNamed(values.machine);
+if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
+else {
+  const truths = drawTruths(bench.value, number('seed', 0x7fffffff));
+  const machine = new Firmware(bench.value, truths, { heater: values['broken-heater'] });
+  const wire = await serveWire(machine, {
+    port: number('port', 65_535),
+    faults: {
+      ...NO_FAULTS,
+      lost: number('lost', 1),
+      doubled: number('doubled', 1),
+      corrupted: number('corrupted', 1),
+      lateMs: number('late-ms', 60_000),
+      cutAfter: values['cut-after'] === undefined ? null : number('cut-after', 1e9),
+    },
+  }).catch((error: NodeJS.ErrnoException) =>
+    stop(`Port ${values.port} cannot be had (${error.code}). Give another, or 0 for a free one.`),
+  );
+  process.stdout.write(`Understudy of ${bench.value.machine.name} at 127.0.0.1:${wire.port}\n`);
+  process.on('SIGINT', () => void wire.close().then(() => process.exit(0)));
+  process.on('SIGTERM', () => void wire.close().then(() => process.exit(0)));
+}

@@ -1,0 +1,153 @@
+'use client';
+// Printing without a printer: the simulated machine that ships with the product, always marked as such.
+import * as Comlink from 'comlink';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import type { PlanFile } from '@/core/ladders/plan-file';
+import { problem, type Problem } from '@/core/result';
+import type { UnderstudyWorker } from '@/workers/understudy.worker';
+import { Problems } from '../common/Problems';
+
+type Ready = { name: string; about: string; seed: number };
+type Props = {
+  fileId: number;
+  plan: PlanFile;
+  ready: readonly Ready[];
+  colours: readonly string[];
+};
+
+const SURPRISE = 'surprise';
+/** Largest seed that is drawn for a surprise. */
+const MOST_SEED = 1_000_000;
+
+export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
+  const router = useRouter();
+  const worker = useRef<Worker | null>(null);
+  const [which, setWhich] = useState(String(ready[0]!.seed));
+  const [colour, setColour] = useState(colours[0]!);
+  const [share, setShare] = useState<number | null>(null);
+  const [problems, setProblems] = useState<Problem[]>([]);
+
+  const end = () => {
+    worker.current?.terminate();
+    worker.current = null;
+  };
+  useEffect(() => end, []);
+
+  const run = async () => {
+    end();
+    setProblems([]);
+    setShare(0);
+    const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
+    const name = ready.find((one) => one.seed === seed)?.name ?? 'Nobody has met it';
+    try {
+      const text = await (await fetch(`/files/${fileId}`)).text();
+      const mine = new Worker(new URL('../../workers/understudy.worker.ts', import.meta.url), {
+        type: 'module',
+      });
+      worker.current = mine;
+      const remote = Comlink.wrap<UnderstudyWorker>(mine);
+      const progress = (at: number) => worker.current === mine && setShare(at);
+      const { failed, png } = await remote.print(
+        text,
+        plan.bench,
+        plan,
+        seed,
+        colour,
+        Comlink.proxy(progress),
+      );
+      if (worker.current !== mine) return;
+      end();
+      if (failed || !png) {
+        setShare(null);
+        setProblems([problem('print', failed ?? 'Nothing came out.', 'Print it again.')]);
+        return;
+      }
+      const body = new FormData();
+      body.set('simulated', JSON.stringify({ name, seed }));
+      body.set('picture', png);
+      const answer = (await (
+        await fetch(`/understudy?file=${fileId}`, { method: 'POST', body })
+      ).json()) as { href: string } | { problems: Problem[] };
+      if ('href' in answer) return router.push(answer.href);
+      setProblems(answer.problems);
+    } catch (error) {
+      setProblems([
+        problem('print', `It could not be kept (${(error as Error).message}).`, 'Try once more.'),
+      ]);
+    }
+    setShare(null);
+  };
+
+  return (
+    <section className="rule-above" aria-label="Print on the understudy">
+      <h2>No printer at hand: print on the understudy</h2>
+      {share === null ? (
+        <form
+          className="flex flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void run();
+          }}
+        >
+          <label className="min-w-0 flex-1 basis-56">
+            <span className="soft mb-1 block">A simulated machine of this kind</span>
+            <select
+              className="select w-full"
+              value={which}
+              onChange={({ target }) => setWhich(target.value)}
+            >
+              {ready.map(({ name, about, seed }) => (
+                <option key={seed} value={seed} title={about}>
+                  {name}
+                </option>
+              ))}
+              <option value={SURPRISE}>Surprise me: a new one</option>
+            </select>
+          </label>
+          <label>
+            <span className="soft mb-1 block">Filament</span>
+            <select
+              className="select w-auto"
+              value={colour}
+              onChange={({ target }) => setColour(target.value)}
+            >
+              {colours.map((one) => (
+                <option key={one}>{one}</option>
+              ))}
+            </select>
+          </label>
+          <button type="submit" className="btn-quiet">
+            Print on the understudy
+          </button>
+        </form>
+      ) : (
+        <div role="status" className="flex items-center gap-4">
+          <progress
+            className="progress progress-primary flex-1"
+            value={share}
+            max={1}
+            aria-label="How far it is printed"
+          />
+          <button
+            type="button"
+            className="btn-quiet"
+            onClick={() => {
+              end();
+              setShare(null);
+            }}
+          >
+            Stop
+          </button>
+        </div>
+      )}
+      <Problems problems={problems} />
+      <p className="soft mt-2">
+        {ready.find(({ seed }) => String(seed) === which)?.about ??
+          'A machine with values of its own'}
+        . It takes the file as a machine would and shows what the print would look like. Its values
+        are hidden until you have found yours, and are never mixed with real prints.
+      </p>
+    </section>
+  );
+}

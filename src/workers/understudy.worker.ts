@@ -1,0 +1,49 @@
+/// <reference lib="webworker" />
+/** Thin shell: prints a file on an understudy and draws the picture. Stopping is ending the worker. */
+
+import * as Comlink from 'comlink';
+import type { Bench } from '../core/bench/bench';
+import { frameOf } from '../core/view/ladder-picture';
+import { readText } from '../core/gcode/read';
+import type { PlanFile } from '../core/ladders/plan-file';
+import { drawPrint, FILAMENT_COLOURS } from '../understudy/picture';
+import { printTrace } from '../understudy/print';
+import { drawTruths } from '../understudy/truths';
+
+/** Share of the work that printing is; the picture follows. */
+const PRINTING = 0.7;
+
+const api = {
+  async print(
+    text: string,
+    bench: Bench,
+    plan: PlanFile,
+    seed: number,
+    colour: string,
+    progress: (share: number) => void,
+  ) {
+    const trace = readText(text, bench.machine.dialect);
+    const printed = printTrace(trace, bench, drawTruths(bench, seed), {
+      progress: (share) => progress(share * PRINTING),
+    });
+    if (printed.failed) return { failed: printed.failed, png: null, seconds: printed.seconds };
+    const { minX, maxX, height } = frameOf(trace, plan);
+    const {
+      rgba,
+      width,
+      height: tall,
+    } = drawPrint(printed, {
+      view: 'front',
+      frame: { left: minX, right: maxX, bottom: 0, top: height },
+      filament: FILAMENT_COLOURS[colour] ?? FILAMENT_COLOURS.moss,
+    });
+    progress(0.95);
+    const canvas = new OffscreenCanvas(width, tall);
+    canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, tall), 0, 0);
+    const png = await canvas.convertToBlob({ type: 'image/png' });
+    return { failed: null, png, seconds: printed.seconds };
+  },
+};
+export type UnderstudyWorker = typeof api;
+
+Comlink.expose(api);
