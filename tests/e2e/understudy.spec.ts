@@ -19,7 +19,7 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
   expect(await picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(900);
   await page.getByRole('button', { name: 'Look closely' }).click();
   await expect(page.getByRole('dialog')).toBeVisible();
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Close', exact: true }).click();
 
   await page.getByRole('button', { name: 'by criterion' }).click();
   await expect(page.getByText('1 of 6')).toBeVisible();
