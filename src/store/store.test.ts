@@ -166,6 +166,44 @@ test('a file from elsewhere comes back byte for byte, and is kept once', async (
   });
 });
 
+test('a simulated print keeps its machine and its picture; a real one has neither', () => {
+  const { file, print, ladder } = furnished();
+  const simulated = { name: 'Calm day', seed: 47 };
+  const trial = prints(db).add(file, AT, simulated);
+  const png = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2, 3);
+  prints(db).setPicture(trial, png);
+  expect(prints(db).get(trial)!.simulated).toEqual(simulated);
+  expect(new Uint8Array(prints(db).picture(trial)!)).toEqual(png);
+  expect(prints(db).get(print)!.simulated).toBeNull();
+  expect(prints(db).picture(print)).toBeNull();
+  expect(
+    prints(db)
+      .ofLadder(ladder)
+      .map((one) => one.simulated?.seed ?? null),
+  ).toEqual([null, 47]);
+});
+
+test('the ledger says which values only a simulated machine has shown', () => {
+  const { bench, ladder } = furnished();
+  const entry = {
+    benchId: bench,
+    setting: 'nozzle' as const,
+    low: null,
+    high: null,
+    base: baseOf(benchFor()),
+    ladderId: ladder,
+    foundAt: AT,
+  };
+  ledger(db).put({ ...entry, value: 205, simulated: true });
+  expect(ledger(db).current(bench)[0]!.simulated).toBe(true);
+  ledger(db).put({ ...entry, value: 203, simulated: false });
+  expect(
+    ledger(db)
+      .history(bench, 'nozzle')
+      .map((one) => one.simulated),
+  ).toEqual([false, true]);
+});
+
 test('a file of ours is known again by its bytes', () => {
   const { file, made } = furnished();
   expect(files(db).same(made.text)!.id).toBe(file);

@@ -7,10 +7,10 @@ import { drawTruths, type Truths } from './truths';
 
 /** Ready-made ones: a machine like one of the demo's, and the seed of what is hidden in it. */
 export const READY: { name: string; about: string; seed: number }[] = [
-  { name: 'Calm day', about: 'nothing about it is unusual', seed: 47 },
-  { name: 'Warm sensor', about: 'it is hotter than it says', seed: 46 },
-  { name: 'Damp cellar', about: 'its spool likes to string', seed: 124 },
-  { name: 'Loose belt', about: 'its axes ring for long', seed: 64 },
+  { name: 'Calm day', about: 'Nothing about it is unusual', seed: 47 },
+  { name: 'Warm sensor', about: 'It is hotter than it says', seed: 46 },
+  { name: 'Damp cellar', about: 'Its spool likes to string', seed: 124 },
+  { name: 'Loose belt', about: 'Its axes ring for long', seed: 64 },
 ];
 
 /** Largest seed. */

@@ -109,6 +109,45 @@ export function beadsOf(
   return beads;
 }
 
+/** How many of these ascending moves are not after `move`. */
+export function movesUpTo(moves: Uint32Array, move: number): number {
+  let low = 0;
+  let high = moves.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (moves[middle]! <= move) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Middle lines closer in height than this, mm, are one layer. */
+const SAME_LAYER = 1e-3;
+
+/** Strokes of every nth layer, that much taller, so that walls stay closed: for while a view turns. */
+export function coarser(
+  { count, strokes, share, move }: Pick<Beads, 'count' | 'strokes' | 'share' | 'move'>,
+  every: number,
+): Pick<Beads, 'strokes' | 'share' | 'move'> {
+  const kept: number[] = [];
+  let layer = 0;
+  for (let k = 0; k < count; k++) {
+    const z = strokes[k * STROKE_NUMBERS + 5]!;
+    if (k > 0 && Math.abs(z - strokes[(k - 1) * STROKE_NUMBERS + 5]!) > SAME_LAYER) layer++;
+    if (layer % every === 0) kept.push(k);
+  }
+  const rows = new Float32Array(kept.length * STROKE_NUMBERS);
+  kept.forEach((k, i) => {
+    rows.set(strokes.subarray(k * STROKE_NUMBERS, (k + 1) * STROKE_NUMBERS), i * STROKE_NUMBERS);
+    rows[i * STROKE_NUMBERS + 7]! *= every;
+  });
+  return {
+    strokes: rows,
+    share: Float32Array.from(kept, (k) => share[k]!),
+    move: Uint32Array.from(kept, (k) => move[k]!),
+  };
+}
+
 const clamp01 = (value: number): number => Math.min(1, Math.max(0, value));
 
 /** First layer from which the strokes up to `last` fit. */

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { STROKE_NUMBERS, type Beads } from '@/core/view/beads';
 import { css, scaleColour } from '@/core/view/scale';
-import type { Box } from '@/core/bench/bed';
+import { fitted, nearestStroke, strokeBox, type Pose } from '@/core/view/sheet';
 
 type Props = {
   beads: Beads;
@@ -14,13 +14,9 @@ type Props = {
   onPick?: (move: number | null) => void;
 };
 
-/** Where the sheet lies under the canvas: pixels a millimetre, and the place in the middle, mm. */
-type Pose = { scale: number; x: number; y: number };
-
 /** The chosen stroke: read on paper in either theme. */
 const MARK = '#a3307f';
 const WOOD = 'rgb(183 166 128)';
-const MARGIN_PX = 24;
 /** Strokes further from the pointer than this, px, are not meant. */
 const NEAR_PX = 8;
 const STILL_PX = 5;
@@ -30,7 +26,7 @@ export function FlatLayer({ beads, upTo, marked, travels, onHover, onPick }: Pro
   const [moved, setMoved] = useState<Pose | null>(null);
   const [size, setSize] = useState({ width: 1, height: 1 });
   const down = useRef<{ x: number; y: number; pose: Pose; moved: boolean } | null>(null);
-  const box = boxOf(beads);
+  const box = strokeBox(beads);
   const pose = moved ?? fitted(box, size);
 
   useEffect(() => {
@@ -51,7 +47,7 @@ export function FlatLayer({ beads, upTo, marked, travels, onHover, onPick }: Pro
     return { x: clientX - left, y: clientY - top };
   };
   const under = (point: { x: number; y: number }) =>
-    nearest(beads, {
+    nearestStroke(beads, {
       x: pose.x + (point.x - size.width / 2) / pose.scale,
       y: pose.y - (point.y - size.height / 2) / pose.scale,
       within: NEAR_PX / pose.scale,
@@ -109,30 +105,6 @@ export function FlatLayer({ beads, upTo, marked, travels, onHover, onPick }: Pro
       }}
     />
   );
-}
-
-function boxOf({ strokes }: Beads): Box {
-  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
-  for (let i = 0; i < strokes.length; i += STROKE_NUMBERS)
-    for (const k of [0, 3]) {
-      box.minX = Math.min(box.minX, strokes[i + k]!);
-      box.maxX = Math.max(box.maxX, strokes[i + k]!);
-      box.minY = Math.min(box.minY, strokes[i + k + 1]!);
-      box.maxY = Math.max(box.maxY, strokes[i + k + 1]!);
-    }
-  return box.maxX >= box.minX ? box : { minX: 0, minY: 0, maxX: 1, maxY: 1 };
-}
-
-function fitted(box: Box, { width, height }: { width: number; height: number }): Pose {
-  const scale = Math.min(
-    (width - 2 * MARGIN_PX) / Math.max(1, box.maxX - box.minX),
-    (height - 2 * MARGIN_PX) / Math.max(1, box.maxY - box.minY),
-  );
-  return {
-    scale: Math.max(0.01, scale),
-    x: (box.minX + box.maxX) / 2,
-    y: (box.minY + box.maxY) / 2,
-  };
 }
 
 type Shown = { pose: Pose; upTo: number | null; marked: number | null; travels: boolean };
@@ -200,27 +172,4 @@ function draw(
     context.strokeStyle = MARK;
     context.stroke();
   }
-}
-
-/** The stroke nearest to a point, mm, or null when none is near. */
-function nearest(
-  { strokes, count, move }: Beads,
-  { x, y, within, upTo }: { x: number; y: number; within: number; upTo: number | null },
-): number | null {
-  let best = Infinity;
-  let found: number | null = null;
-  for (let k = 0; k < count; k++) {
-    if (upTo !== null && move[k]! > upTo) break;
-    const at = k * STROKE_NUMBERS;
-    const [ax, ay] = [strokes[at]!, strokes[at + 1]!];
-    const [dx, dy] = [strokes[at + 3]! - ax, strokes[at + 4]! - ay];
-    const span = dx * dx + dy * dy;
-    const t = span > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / span)) : 0;
-    const far = Math.hypot(x - ax - t * dx, y - ay - t * dy);
-    if (far < best && far < Math.max(within, strokes[at + 6]! / 2)) {
-      best = far;
-      found = move[k]!;
-    }
-  }
-  return found;
 }

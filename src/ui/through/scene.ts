@@ -9,7 +9,7 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Bed } from '@/core/bench/machine';
 import { bedBox, bedCentre } from '@/core/bench/bed';
-import { STROKE_NUMBERS, type Beads } from '@/core/view/beads';
+import { coarser, movesUpTo, type Beads } from '@/core/view/beads';
 import { scaleColour } from '@/core/view/scale';
 
 const VERTEX = /* glsl */ `
@@ -150,29 +150,6 @@ class StrokeSet {
   }
 }
 
-/** Strokes of every nth layer, that much taller, so that walls stay closed: for while the view turns. */
-function coarseOf({ count, strokes, share, move }: Beads, every: number): StrokeSet {
-  const kept: number[] = [];
-  let layer = 0;
-  for (let k = 0; k < count; k++) {
-    const z = strokes[k * STROKE_NUMBERS + 5]!;
-    if (k > 0 && Math.abs(z - strokes[(k - 1) * STROKE_NUMBERS + 5]!) > SAME_LAYER) layer++;
-    if (layer % every === 0) kept.push(k);
-  }
-  const rows = new Float32Array(kept.length * STROKE_NUMBERS);
-  kept.forEach((k, i) => {
-    rows.set(strokes.subarray(k * STROKE_NUMBERS, (k + 1) * STROKE_NUMBERS), i * STROKE_NUMBERS);
-    rows[i * STROKE_NUMBERS + 7]! *= every;
-  });
-  const shares = Float32Array.from(kept, (k) => share[k]!);
-  return new StrokeSet(
-    { strokes: rows, share: shares },
-    Uint32Array.from(kept, (k) => move[k]!),
-  );
-}
-
-/** Middle lines closer in height than this, mm, are one layer. */
-const SAME_LAYER = 1e-3;
 /** A picture that takes longer than this, ms, is drawn coarsely while the view turns. */
 const SLOW_FRAME_MS = 45;
 /** The view must rest this long, ms, before everything is drawn again. */
@@ -298,7 +275,10 @@ export class Scene {
     this.travels.geometry = points3(beads.travels);
     this.drawnBack.geometry = points3(beads.retractions);
     const every = Math.min(16, Math.ceil(this.timedFrame() / SLOW_FRAME_MS));
-    if (every > 1) this.coarse = coarseOf(beads, every);
+    if (every > 1) {
+      const some = coarser(beads, every);
+      this.coarse = new StrokeSet(some, some.move);
+    }
     this.ask();
   }
 
@@ -307,7 +287,7 @@ export class Scene {
       uniforms.strokes!.value = set.strokes;
       uniforms.shares!.value = set.shares;
     }
-    const shown = this.last === null ? set.moves.length : after(set.moves, this.last);
+    const shown = this.last === null ? set.moves.length : movesUpTo(set.moves, this.last);
     this.strokes.geometry.setDrawRange(0, VERTICES * shown);
     this.mark.visible = this.marked && set === this.full;
   }
@@ -332,7 +312,7 @@ export class Scene {
     if (!beads || !full) return;
     this.last = move;
     this.use(full);
-    const travels = move === null ? beads.travelMove.length : after(beads.travelMove, move);
+    const travels = move === null ? beads.travelMove.length : movesUpTo(beads.travelMove, move);
     this.travels.geometry.setDrawRange(0, 2 * travels);
     this.ask();
   }
@@ -345,7 +325,7 @@ export class Scene {
   /** Marks a move that is among the strokes shown; anything else takes the mark away. */
   markMove(move: number | null): void {
     const { beads } = this;
-    const at = beads && move !== null ? after(beads.move, move) - 1 : -1;
+    const at = beads && move !== null ? movesUpTo(beads.move, move) - 1 : -1;
     this.marked = at >= 0 && beads!.move[at] === move;
     this.mark.visible = this.marked;
     this.marker.uniforms.base!.value = Math.max(0, at);
@@ -451,16 +431,4 @@ function points3(numbers: Float32Array): THREE.BufferGeometry {
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.BufferAttribute(numbers, 3));
   return geometry;
-}
-
-/** How many of these ascending moves are not after `move`. */
-function after(moves: Uint32Array, move: number): number {
-  let low = 0;
-  let high = moves.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (moves[middle]! <= move) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

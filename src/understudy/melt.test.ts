@@ -1,0 +1,125 @@
+import fc from 'fast-check';
+import { roundArea } from '../core/deposit/bead';
+import { benchFor } from '../core/testing';
+import { CELL, Ground } from './ground';
+import { Melt } from './melt';
+import { drawTruths } from './truths';
+
+const bench = benchFor();
+const strand = roundArea(1.75);
+const truthsOf = (seed: number) => ({ ...drawTruths(bench, seed), feeds: 1 });
+
+describe('the melt', () => {
+  test('what goes in comes out in the end: nothing is made or lost', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 200 }),
+        fc.array(fc.double({ min: 0, max: 0.02, noNaN: true }), { minLength: 5, maxLength: 60 }),
+        (seed, feeds) => {
+          const truths = truthsOf(seed);
+          const melt = new Melt(truths, strand);
+          let [fed, out] = [0, 0];
+          for (const length of feeds) {
+            fed += length;
+            out += melt.feed(length, 0.01, truths.works);
+          }
+          expect(out + melt.pressed * strand).toBeCloseTo(fed * strand, 6);
+          expect(out).toBeGreaterThanOrEqual(0);
+        },
+      ),
+      { seed: 61 },
+    );
+  });
+
+  test('a steady feed ends in a steady flow, reached with the lag', () => {
+    const truths = truthsOf(3);
+    const melt = new Melt(truths, strand);
+    const rate = 1; // mm/s
+    const dt = 0.005;
+    let first = 0;
+    let last = 0;
+    for (let t = 0; t < 8; t += dt) {
+      last = melt.feed(rate * dt, dt, truths.works) / dt;
+      first ||= last;
+    }
+    expect(first).toBeLessThan(0.1 * rate * strand);
+    expect(last).toBeCloseTo(rate * strand, 2);
+  });
+
+  test('a retraction within the slack leaves the pressure, one beyond it draws the nozzle empty', () => {
+    const truths = truthsOf(5);
+    const melt = new Melt(truths, strand);
+    for (let i = 0; i < 400; i++) melt.feed(0.01, 0.01, truths.works);
+    const before = melt.pressed;
+    melt.feed(-truths.slack * 0.9, 0, truths.works);
+    expect(melt.pressed).toBeCloseTo(before, 9);
+    melt.feed(-truths.slack * 0.1 - 2, 0, truths.works);
+    expect(melt.pressed).toBeCloseTo(before - 2, 6);
+    melt.feed(truths.slack + 2, 0, truths.works);
+    expect(melt.pressed).toBeCloseTo(before, 6);
+  });
+
+  test('no more comes out than is melted, and less of it when it is cold', () => {
+    const flow = (celsius: number) => {
+      const truths = truthsOf(2);
+      const melt = new Melt(truths, strand);
+      let out = 0;
+      for (let i = 0; i < 2000; i++) out = melt.feed(0.2, 0.01, celsius) / 0.01;
+      return { out, limit: melt.limit(celsius) };
+    };
+    const [cold, hot] = [flow(190), flow(225)];
+    expect(cold.out).toBeLessThanOrEqual(cold.limit * 1.001);
+    expect(hot.out).toBeGreaterThan(cold.out * 1.3);
+  });
+
+  test('a closed nozzle leaks less than an open one, a hot one more than a cold one', () => {
+    const truths = truthsOf(7);
+    const leak = (pressed: number, celsius: number) => {
+      const melt = new Melt(truths, strand);
+      melt.pressed = pressed;
+      return melt.leak(0.2, celsius);
+    };
+    expect(leak(-2, 207)).toBeLessThan(leak(0, 207));
+    expect(leak(0, 207)).toBeLessThan(leak(0.5, 207));
+    expect(leak(-2, 225)).toBeGreaterThan(leak(-2, 207));
+  });
+});
+
+describe('the ground', () => {
+  const box = { minX: 0, minY: 0, maxX: 20, maxY: 20 };
+
+  test('what lies below is the newest layer beneath, not the bead beside', () => {
+    const ground = new Ground(box);
+    ground.lay(5, 5, 0.2, 1, 200);
+    expect(ground.below(5, 5, 0.4)).toBeCloseTo(0.2, 6);
+    ground.lay(5, 5, 0.4, 2, 205);
+    expect(ground.below(5, 5, 0.4)).toBeCloseTo(0.2, 6);
+    expect(ground.below(5, 5, 0.6)).toBeCloseTo(0.4, 6);
+    expect(ground.below(8, 8, 0.4)).toBe(0);
+    expect(ground.last(5, 5)).toEqual({ heat: 205, at: 2 });
+  });
+
+  test('outside the map there is the bed, and nothing breaks', () => {
+    const ground = new Ground(box);
+    ground.lay(500, 5, 0.2, 1, 200);
+    ground.lay(NaN, 5, 0.2, 1, 200);
+    expect(ground.below(500, 5, 0.4)).toBe(0);
+    expect(ground.holds(-3, 5, 0.2, 0.2)).toBe(false);
+  });
+
+  test('a place inside four walls is out of sight, one between two posts is not', () => {
+    const ground = new Ground(box);
+    const line = (x0: number, y0: number, x1: number, y1: number) => {
+      const steps = Math.ceil(Math.hypot(x1 - x0, y1 - y0) / CELL);
+      for (let i = 0; i <= steps; i++)
+        ground.lay(x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1, 0, 200);
+    };
+    line(2, 2, 8, 2);
+    line(8, 2, 8, 8);
+    line(8, 8, 2, 8);
+    line(2, 8, 2, 2);
+    line(12, 5, 12, 8);
+    expect(ground.inSight(5, 5, 1, 0.2)).toBe(false);
+    expect(ground.inSight(10, 5, 1, 0.2)).toBe(true);
+  });
+});
