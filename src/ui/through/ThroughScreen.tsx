@@ -1,5 +1,6 @@
 'use client';
 // Any file, looked through before it is sent: passport, picture, commands by height, layers, text.
+import dynamic from 'next/dynamic';
 import { useEffect, useRef, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import type { Bench } from '@/core/bench/bench';
@@ -9,7 +10,6 @@ import { short } from '@/core/numbers';
 import { problem, type Answer, type Problem } from '@/core/result';
 import { SETTINGS, type Setting } from '@/core/settings';
 import type { MoveFacts } from '@/core/view/opened';
-import { NewBench } from '../bench/NewBench';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { Problems } from '../common/Problems';
 import { Passport } from '../print/Passport';
@@ -19,6 +19,11 @@ import { Look, type Range } from './Look';
 import { OpenHere } from './OpenHere';
 import { TextView } from './TextView';
 import { useOpened, type OpenState } from './useOpened';
+
+// Forms are loaded only by who takes a bench from a file.
+const NewBench = dynamic(() => import('../bench/NewBench').then((part) => part.NewBench), {
+  ssr: false,
+});
 
 export type Choice = { id: number | null; title: string; bench: Bench };
 type Named = { id: number; name: string };
