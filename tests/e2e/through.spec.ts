@@ -153,6 +153,7 @@ test('a ladder of ours found on a card is recognised and read where it was never
 test('a bench is taken from a file, thing by thing, and none by itself', async ({ page }) => {
   await open(page, 'mask.gcode', FOREIGN);
   await page.getByRole('tab', { name: 'A bench from it' }).click();
+  await expect(page.getByRole('heading', { name: /^A bench: machine/ })).toBeVisible();
   const machine = page.getByLabel('Machine', { exact: true });
   if (await machine.isVisible()) await machine.selectOption('new');
   await expect(page.getByLabel('Bed width, mm')).toHaveValue('220');
