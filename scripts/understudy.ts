@@ -5,6 +5,7 @@ import { benchNamed } from '../src/cli/loop';
 import { problemLine } from '../src/core/result';
 import { Firmware } from '../src/understudy/firmware';
 import { drawTruths } from '../src/understudy/truths';
+import { MOST_SEED } from '../src/understudy/understudies';
 import { NO_FAULTS, serveWire } from '../src/understudy/wire';
 
 const { values } = parseArgs({
@@ -33,7 +34,7 @@ const number = (name: keyof typeof values, most: number): number => {
 const bench = benchNamed(values.machine);
 if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
 else {
-  const truths = drawTruths(bench.value, number('seed', 0x7fffffff));
+  const truths = drawTruths(bench.value, number('seed', MOST_SEED));
   const machine = new Firmware(bench.value, truths, { heater: values['broken-heater'] });
   const wire = await serveWire(machine, {
     port: number('port', 65_535),

@@ -129,8 +129,9 @@ test('the whole loop runs on a hidden machine and tells truth, finding and plast
 
 test.each([
   [['print', 't.gcode', '--seed', '-1'], 2, 'is no seed'],
-  [['print', 't.gcode', '--view', 'under'], 2, 'Say front or top'],
-  [['print', 't.gcode', '--machine', 'swan'], 2, 'There is no machine "swan"'],
+  [['print', 't.gcode', '--view', 'under'], 2, 'Choose one of: front, top'],
+  [['print', 't.gcode', '--machine', 'swan'], 2, 'There is no "swan"'],
+  [['loop', 'temperature', '--machine', 'toString'], 2, 'There is no "toString"'],
   [['loop', 'temperature', '--seeds', '9..1'], 2, 'is no range'],
   [['make', 'nonsense', '--bench', 'b.json', '--out', 'x.gcode'], 2, 'There is no ladder kind'],
   [['make', 'temperature', '--bench', 'nowhere.json', '--out', 'x.gcode'], 2, 'cannot be read'],

@@ -4,8 +4,8 @@ import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '../core/bench/presets';
 import { DIALECTS, type Column } from '../core/gcode/dialect';
 import { kinds } from '../core/ladders/registry';
 import { SETTINGS } from '../core/settings';
-import { fail, ok, parseWith, problem, type Result } from '../core/result';
-import { must, print } from './io';
+import { parseWith } from '../core/result';
+import { must, pick, print } from './io';
 
 /** `ash kinds` */
 export function addKinds(program: Command): void {
@@ -45,11 +45,4 @@ export function addBench(program: Command): void {
         : machine.dialect;
       print(JSON.stringify(joinBench({ ...machine, dialect }, nozzle, filament), null, 2));
     });
-}
-
-function pick<T>(where: string, from: Record<string, T>, name: string): Result<T> {
-  const names = Object.keys(from);
-  return names.includes(name)
-    ? ok(from[name]!)
-    : fail(problem(where, `There is no "${name}".`, `Choose one of: ${names.join(', ')}.`));
 }

@@ -3,7 +3,15 @@
 import { mkdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Bench } from '../core/bench/bench';
-import { fail, parseWith, problem, problemLine, type Problem, type Result } from '../core/result';
+import {
+  fail,
+  ok,
+  parseWith,
+  problem,
+  problemLine,
+  type Problem,
+  type Result,
+} from '../core/result';
 
 export const FINDINGS = 1;
 export const WRONG_USE = 2;
@@ -88,4 +96,12 @@ export function writeWhole(path: string, text: string | Uint8Array): Result<null
       ),
     );
   }
+}
+
+/** The entry that is named, or a problem that names them all. */
+export function pick<T>(where: string, from: Record<string, T>, name: string): Result<T> {
+  const names = Object.keys(from);
+  return names.includes(name)
+    ? ok(from[name]!)
+    : fail(problem(where, `There is no "${name}".`, `Choose one of: ${names.join(', ')}.`));
 }

@@ -10,7 +10,7 @@ import { fail, ok, problem, type Result } from '../core/result';
 import { SETTINGS } from '../core/settings';
 import { Loop, type Trial } from '../rehearsal/loop';
 import { demoBench } from '../understudy/understudies';
-import { must, print, readBench } from './io';
+import { must, pick, print, readBench } from './io';
 
 type Given = {
   machine: MachinePreset;
@@ -42,16 +42,10 @@ export function addLoop(program: Command): void {
     });
 }
 
+/** The bench of a demo machine. */
 export function benchNamed(name: string): Result<Bench> {
-  if (!(name in MACHINES))
-    return fail(
-      problem(
-        '--machine',
-        `There is no machine "${name}".`,
-        `Name one of ${Object.keys(MACHINES).join(', ')}.`,
-      ),
-    );
-  return ok(demoBench(name as MachinePreset));
+  const known = pick('--machine', MACHINES, name);
+  return known.ok ? ok(demoBench(name as MachinePreset)) : known;
 }
 
 const MOST_SEEDS = 10_000;

@@ -12,9 +12,21 @@ import { scored } from '../understudy/eye';
 import { look } from '../understudy/looks';
 import { drawPrint, FILAMENT_COLOURS, type View } from '../understudy/picture';
 import { printTrace } from '../understudy/print';
-import { MOST_SEED, understudyOf } from '../understudy/understudies';
+import { drawTruths } from '../understudy/truths';
+import { MOST_SEED } from '../understudy/understudies';
 import { benchNamed } from './loop';
-import { Exit, FINDINGS, giveUp, must, print, readBench, readBytesOf, say, writeWhole } from './io';
+import {
+  Exit,
+  FINDINGS,
+  giveUp,
+  must,
+  pick,
+  print,
+  readBench,
+  readBytesOf,
+  say,
+  writeWhole,
+} from './io';
 
 type Given = {
   machine: string;
@@ -26,6 +38,8 @@ type Given = {
   colour: string;
   reveal?: true;
 };
+
+const VIEWS: Record<string, View> = { front: 'front', top: 'top' };
 
 export function addPrint(program: Command): void {
   program
@@ -51,22 +65,13 @@ export function addPrint(program: Command): void {
             `Give a whole number up to ${MOST_SEED}.`,
           ),
         ]);
-      if (given.view !== 'front' && given.view !== 'top')
-        giveUp([problem('--view', `There is no view "${given.view}".`, 'Say front or top.')]);
-      const filament = FILAMENT_COLOURS[given.colour];
-      if (!filament)
-        giveUp([
-          problem(
-            '--colour',
-            `There is no "${given.colour}".`,
-            `Say ${Object.keys(FILAMENT_COLOURS).join(', ')}.`,
-          ),
-        ]);
+      const view = must(pick('--view', VIEWS, given.view));
+      const filament = must(pick('--colour', FILAMENT_COLOURS, given.colour));
       const bytes = must(readBytesOf(path));
-      const own = given.bench ? must(readBench(given.bench)) : must(benchNamed(given.machine));
-      const trace = readBytes(bytes, own.machine.dialect);
+      const bench = given.bench ? must(readBench(given.bench)) : must(benchNamed(given.machine));
+      const trace = readBytes(bytes, bench.machine.dialect);
       const plan = trace.planText === null ? null : parsePlan(trace.planText);
-      const { bench, truths } = understudyOf(own, seed);
+      const truths = drawTruths(bench, seed);
       let told = 0;
       const printed = printTrace(trace, bench, truths, {
         progress: (share) => {
@@ -77,7 +82,7 @@ export function addPrint(program: Command): void {
       });
       const rungs = plan?.ok ? plan.value.rungs : [];
       const { scores } = scored(printed, rungs, CRITERION_NAMES, seed);
-      const box = printBox(trace, given.view === 'front' ? 0.5 : 0);
+      const box = printBox(trace, view === 'front' ? 0.5 : 0);
       const tall = box ? printed.samples.z.reduce((top, z) => Math.max(top, z), 0) : 1;
       const result = {
         simulated: true,
@@ -96,11 +101,11 @@ export function addPrint(program: Command): void {
       };
       if (given.picture && box) {
         const frame =
-          given.view === 'front'
+          view === 'front'
             ? { left: box.minX - 1, right: box.maxX + 1, bottom: 0, top: tall + 0.5 }
             : { left: box.minX - 1, right: box.maxX + 1, bottom: box.minY - 1, top: box.maxY + 1 };
         const { rgba, width, height } = drawPrint(printed, {
-          view: given.view as View,
+          view,
           frame,
           filament,
         });

@@ -20,9 +20,8 @@ export type Trial = {
   /** After one more ladder, refined around the first finding. */
   refined: number | null;
   refinedRange: [number, number] | null;
-  /** Ladders printed before the first value, those that were moved included. */
+  /** Ladders printed, those that were moved and the refined one included. */
   ladders: number;
-  refining?: true;
   minutes: number;
   grams: number;
 };
@@ -78,6 +77,7 @@ export class Loop {
     };
     const before: Earlier[] = [];
     let { from, to, step } = this.usual;
+    let refining = false;
     for (;;) {
       const found = this.read({ from, to, step }, truths, trial, before);
       if (!found.ok) return found;
@@ -86,9 +86,9 @@ export class Loop {
       else if (value === null) return ok(trial);
       Object.assign(trial, { refined: value, refinedRange: range });
       const moved = verdict === 'edge' && trial.ladders <= MOST_MOVES;
-      const refine = verdict === 'value' && !trial.refining;
+      const refine: boolean = verdict === 'value' && !refining;
       if (!next || !(moved || refine)) return ok(trial);
-      if (refine) trial.refining = true;
+      refining ||= refine;
       ({ from, to, step } = next.range);
     }
   }

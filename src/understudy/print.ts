@@ -228,7 +228,7 @@ class Press {
     const dy = moves.y[i]! - moves.y[p]!;
     const length = Math.hypot(dx, dy, moves.z[i]! - moves.z[p]!);
     const [ux, uy] = [dx / length, dy / length];
-    if (kind === MOVE.travel) return this.travel(i, ux, uy, length, seconds);
+    if (kind === MOVE.travel) return this.travel(i, ux, uy, seconds);
     this.stroke(i, p, ux, uy, length);
   }
 
@@ -244,7 +244,7 @@ class Press {
     this.ringY.jump(dvy * shaped(resonance.y, this.shaperHz));
   }
 
-  private travel(i: number, ux: number, uy: number, length: number, seconds: number): void {
+  private travel(i: number, ux: number, uy: number, seconds: number): void {
     const { moves } = this.trace;
     const melt = this.melts[this.tool]!;
     const entry = this.motion.entry[i]!;

@@ -48,7 +48,7 @@ export type Truths = {
 export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): Truths {
   const tube = machine.extruder.drive === 'tube';
   const { works, soft } = PLASTICS[filament.material];
-  // Every truth has a stream of its own: a new one does not change the others.
+  // Every truth has a stream of its own, numbered as it is drawn: one added last changes none of the others.
   let stream = 0;
   const draw = (): Random => seeded(Math.imul(seed, 0x9e3779b1) + 0x51ed270b * ++stream);
   const between = (low: number, high: number) => low + (high - low) * draw()();

@@ -1,9 +1,7 @@
-/** The understudies that stand ready, and the way to a new one. */
+/** The understudies that stand ready, and the benches that they play. */
 
-import type { Bench } from '../core/bench/bench';
+import { joinBench, type Bench } from '../core/bench/bench';
 import { FILAMENTS, MACHINES, type MachinePreset } from '../core/bench/presets';
-import { joinBench } from '../core/bench/bench';
-import { drawTruths, type Truths } from './truths';
 
 /** Ready-made ones: a machine like one of the demo's, and the seed of what is hidden in it. */
 export const READY: { name: string; about: string; seed: number }[] = [
@@ -15,15 +13,6 @@ export const READY: { name: string; about: string; seed: number }[] = [
 
 /** Largest seed. */
 export const MOST_SEED = 0x7fffffff;
-
-/** A simulated machine: what everybody may know of it, and what is hidden. */
-export type Understudy = { bench: Bench; truths: Truths };
-
-/** Plays the part of a bench: its machine, nozzle and spool, with truths of its own. */
-export const understudyOf = (bench: Bench, seed: number): Understudy => ({
-  bench,
-  truths: drawTruths(bench, seed),
-});
 
 /** One of the four demo machines with a filament that is usual on it. */
 export const demoBench = (machine: MachinePreset): Bench =>

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { FILAMENTS, MACHINES } from '../../src/core/bench/presets';
 import { joinBench } from '../../src/core/bench/bench';
+import { planLines } from '../../src/core/gcode/plan-lines';
 import { makeLadder } from '../../src/core/ladders/make';
 import { newBench, newLadder } from './people';
 
@@ -148,6 +149,26 @@ test('a ladder of ours found on a card is recognised and read where it was never
   await open(page, 'from-a-card.gcode', made.value.text);
   await page.getByRole('button', { name: 'Read its print' }).click();
   await expect(page).toHaveURL(first);
+});
+
+test('a plan with inputs that no ladder has is refused with words, and nothing is kept', async ({
+  page,
+  request,
+}) => {
+  const bench = joinBench(MACHINES.newt, { diameter: 0.4 }, FILAMENTS.quill);
+  const made = makeLadder('temperature', { from: 215, to: 200 }, bench);
+  if (!made.ok) throw new Error('not made');
+  const name = 'Newt that never was';
+  const spoilt = {
+    ...made.value.plan,
+    bench: { ...bench, machine: { ...bench.machine, name } },
+    spec: { ...made.value.plan.spec, from: 'hot' },
+  };
+  const answer = await request.post('/adopt', { data: Buffer.from(planLines(spoilt).join('\n')) });
+  expect(answer.status()).toBe(400);
+  expect((await answer.json()).problems[0].where).toContain('from');
+  await page.goto('/things');
+  await expect(page.getByText(name)).toBeHidden();
 });
 
 test('a bench is taken from a file, thing by thing, and none by itself', async ({ page }) => {

@@ -1,4 +1,5 @@
 import { Reader } from '@/core/gcode/read';
+import { specFor } from '@/core/ladders/make';
 import { kindOf } from '@/core/ladders/registry';
 import { parsePlan, type PlanFile } from '@/core/ladders/plan-file';
 import { defaultWeights } from '@/core/reading/find';
@@ -27,6 +28,9 @@ export async function POST(request: Request) {
   if (!plan.ok) return refuse(plan.problems);
   const kind = kindOf(plan.value.kind);
   if (!kind.ok) return refuse(kind.problems);
+  // Somebody else's file: its inputs must be ones that the kind knows, or no screen could show them.
+  const spec = specFor(kind.value, plan.value.bench, plan.value.spec);
+  if (!spec.ok) return refuse(spec.problems);
   const text = new TextDecoder().decode(body.value);
   const { db, files, ladders, prints, readings } = store();
   const ladderId = db.transaction(() => {
@@ -37,7 +41,7 @@ export async function POST(request: Request) {
         ladders.add({
           benchId: benchFor(plan.value),
           kind: plan.value.kind,
-          spec: plan.value.spec as Record<string, number>,
+          spec: spec.value as Record<string, number>,
           weights: defaultWeights(kind.value),
           createdAt: now(),
         }),

@@ -49,7 +49,6 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
   const [hover, setHover] = useState<{ facts: MoveFacts; text: string } | null>(null);
   const [beads, setBeads] = useState<{ key: string; beads: Beads } | null>(null);
   const asFlat = flat || noSpace;
-  const layers = overview.layers.z.length;
   const first = asFlat ? range.last : range.first;
   const colour = overview.scales[name] ? name : (names[0] ?? 'speed');
   const key = `${first} ${range.last} ${colour}`;
@@ -167,31 +166,19 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
         )}
       </div>
       <div className="mt-2 grid items-center gap-x-4 gap-y-1 sm:grid-cols-2">
-        {asFlat ? (
+        <LayerSlider
+          label={asFlat ? 'Layer' : 'To layer'}
+          value={range.last}
+          z={overview.layers.z}
+          onChange={(last) => onRange({ first: Math.min(range.first, last), last })}
+        />
+        {!asFlat && (
           <LayerSlider
-            label="Layer"
-            value={range.last}
-            layers={layers}
+            label="From layer"
+            value={range.first}
             z={overview.layers.z}
-            onChange={(last) => onRange({ first: Math.min(range.first, last), last })}
+            onChange={(from) => onRange({ first: from, last: Math.max(range.last, from) })}
           />
-        ) : (
-          <>
-            <LayerSlider
-              label="To layer"
-              value={range.last}
-              layers={layers}
-              z={overview.layers.z}
-              onChange={(last) => onRange({ first: Math.min(range.first, last), last })}
-            />
-            <LayerSlider
-              label="From layer"
-              value={range.first}
-              layers={layers}
-              z={overview.layers.z}
-              onChange={(from) => onRange({ first: from, last: Math.max(range.last, from) })}
-            />
-          </>
         )}
       </div>
       <div className="mt-1 flex min-h-12 items-center gap-1">
@@ -287,12 +274,13 @@ function Legend({ low, high, unit }: { low: number; high: number; unit: string }
 type SliderProps = {
   label: string;
   value: number;
-  layers: number;
+  /** Height of every layer, mm. */
   z: Float32Array;
   onChange: (value: number) => void;
 };
 
-function LayerSlider({ label, value, layers, z, onChange }: SliderProps) {
+function LayerSlider({ label, value, z, onChange }: SliderProps) {
+  const layers = z.length;
   return (
     <label className="flex min-h-10 items-center gap-3">
       <span className="w-44 text-sm whitespace-nowrap">

@@ -81,8 +81,9 @@ export function useOpened() {
     /** Looks at the open file again, for another bench. */
     async again(bench: Bench) {
       if (state.phase !== 'open') return;
+      const mine = turn.current;
       const overview = await state.remote.again(bench);
-      setState({ ...state, overview: overview as Overview });
+      if (turn.current === mine) setState({ ...state, overview: overview as Overview });
     },
     /** Ends whatever runs; nothing is kept of it. */
     stop() {
