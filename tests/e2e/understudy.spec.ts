@@ -61,8 +61,16 @@ test('printing on the understudy can be stopped, and nothing is kept of it', asy
   await newLadder(page);
   await page.getByRole('button', { name: 'Make the file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  // The file comes late, so that the stop is sure to come before the end.
+  let stopped = () => {};
+  const stop = new Promise<void>((resolve) => (stopped = resolve));
+  await page.route('**/files/*', async (route) => {
+    await stop;
+    await route.continue().catch(() => {});
+  });
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
   await page.getByRole('button', { name: 'Stop' }).click();
+  stopped();
   await expect(page.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
   await page.waitForTimeout(4000);
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();

@@ -22,60 +22,62 @@ const MOST_SEED = 1_000_000;
 
 export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
   const router = useRouter();
-  const worker = useRef<Worker | null>(null);
+  /** Ends the print that is under way, whatever it waits for. */
+  const underway = useRef<AbortController | null>(null);
   const [which, setWhich] = useState(String(ready[0]!.seed));
   const [colour, setColour] = useState(colours[0]!);
   const [share, setShare] = useState<number | null>(null);
+  const [keeping, setKeeping] = useState(false);
   const [problems, setProblems] = useState<Problem[]>([]);
 
-  const end = () => {
-    worker.current?.terminate();
-    worker.current = null;
-  };
+  const end = () => underway.current?.abort();
   useEffect(() => end, []);
 
   const run = async () => {
     end();
+    const { signal } = (underway.current = new AbortController());
     setProblems([]);
     setShare(0);
     const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
     const name = ready.find((one) => one.seed === seed)?.name ?? 'Nobody has met it';
     try {
-      const text = await (await fetch(`/files/${fileId}`)).text();
-      const mine = new Worker(new URL('../../workers/understudy.worker.ts', import.meta.url), {
+      const text = await (await fetch(`/files/${fileId}`, { signal })).text();
+      const worker = new Worker(new URL('../../workers/understudy.worker.ts', import.meta.url), {
         type: 'module',
       });
-      worker.current = mine;
-      const remote = Comlink.wrap<UnderstudyWorker>(mine);
-      const progress = (at: number) => worker.current === mine && setShare(at);
-      const { failed, png } = await remote.print(
+      signal.addEventListener('abort', () => worker.terminate());
+      const { failed, png } = await Comlink.wrap<UnderstudyWorker>(worker).print(
         text,
         plan.bench,
         plan,
         seed,
         colour,
-        Comlink.proxy(progress),
+        Comlink.proxy((at: number) => signal.aborted || setShare(at)),
       );
-      if (worker.current !== mine) return;
-      end();
+      worker.terminate();
+      if (signal.aborted) return;
       if (failed || !png) {
         setShare(null);
         setProblems([problem('print', failed ?? 'Nothing came out.', 'Print it again.')]);
         return;
       }
+      // From here on it is kept whole: there is nothing left to stop.
+      setKeeping(true);
       const body = new FormData();
       body.set('simulated', JSON.stringify({ name, seed }));
       body.set('picture', png);
       const answer = (await (
         await fetch(`/understudy?file=${fileId}`, { method: 'POST', body })
       ).json()) as { href: string } | { problems: Problem[] };
-      if ('href' in answer) return router.push(answer.href);
+      if ('href' in answer) return signal.aborted ? undefined : router.push(answer.href);
       setProblems(answer.problems);
     } catch (error) {
+      if (signal.aborted) return;
       setProblems([
         problem('print', `It could not be kept (${(error as Error).message}).`, 'Try once more.'),
       ]);
     }
+    setKeeping(false);
     setShare(null);
   };
 
@@ -129,16 +131,20 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
             max={1}
             aria-label="How far it is printed"
           />
-          <button
-            type="button"
-            className="btn-quiet"
-            onClick={() => {
-              end();
-              setShare(null);
-            }}
-          >
-            Stop
-          </button>
+          {keeping ? (
+            <span className="soft">Keeping it</span>
+          ) : (
+            <button
+              type="button"
+              className="btn-quiet"
+              onClick={() => {
+                end();
+                setShare(null);
+              }}
+            >
+              Stop
+            </button>
+          )}
         </div>
       )}
       <Problems problems={problems} />

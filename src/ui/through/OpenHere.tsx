@@ -1,13 +1,22 @@
 'use client';
 // Where a file is dropped or chosen.
 import { FileUp } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { LARGEST_OPENED } from '@/core/view/opened';
 
 type Props = { onFile: (file: File) => void };
 
 export function OpenHere({ onFile }: Props) {
   const [over, setOver] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const take = () => {
+    const file = input.current?.files?.[0];
+    if (!file) return;
+    input.current!.value = '';
+    onFile(file);
+  };
+  // A file that was chosen before the page could listen is taken now.
+  useEffect(take);
   return (
     <label
       className={`border-secondary grid min-h-64 cursor-pointer place-items-center rounded border-2 border-dashed p-8 text-center ${over ? 'bg-accent' : 'bg-base-200'}`}
@@ -35,11 +44,8 @@ export function OpenHere({ onFile }: Props) {
         className="sr-only"
         aria-label="G-code file"
         accept=".gcode,.gco,.g,.nc,.txt,text/plain"
-        onChange={({ target }) => {
-          const file = target.files?.[0];
-          if (file) onFile(file);
-          target.value = '';
-        }}
+        ref={input}
+        onChange={take}
       />
     </label>
   );
