@@ -3,7 +3,7 @@ import { joinBench, Nozzle } from '../core/bench/bench';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '../core/bench/presets';
 import { DIALECTS, type Column } from '../core/gcode/dialect';
 import { kinds } from '../core/ladders/registry';
-import { SETTINGS } from '../core/settings';
+import { settingInfo } from '../core/settings';
 import { parseWith } from '../core/result';
 import { must, pick, print } from './io';
 
@@ -18,7 +18,7 @@ export function addKinds(program: Command): void {
         id,
         title,
         setting,
-        unit: SETTINGS[setting].unit,
+        unit: settingInfo(setting).unit,
         criteria: criteria.map(({ name }) => name),
       }));
       if (json) return print(JSON.stringify(list, null, 2));

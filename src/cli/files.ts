@@ -1,9 +1,10 @@
+import { standingMachine } from '../core/bench/in-force';
 import type { Command } from 'commander';
 import type { Bench } from '../core/bench/bench';
 import { audit } from '../core/gcode/audit';
 import { readBytes } from '../core/gcode/read';
 import { timesOf } from '../core/motion/times';
-import { parsePlan } from '../core/ladders/plan-file';
+import { askedFor, parsePlan } from '../core/ladders/plan-file';
 import { planMotion } from '../core/motion/plan-motion';
 import { short } from '../core/numbers';
 import { Exit, FINDINGS, must, print, readBench, readBytesOf, say } from './io';
@@ -25,7 +26,7 @@ export function addAudit(program: Command): void {
       const trace = open(path, bench);
       const plan = trace.planText === null ? null : parsePlan(trace.planText);
       if (plan && !plan.ok) say(`The carried plan cannot be read: ${plan.problems[0]!.what}`);
-      const result = audit(trace, bench, plan?.ok ? plan.value.rungs : []);
+      const result = audit(trace, bench, plan?.ok ? askedFor(plan.value) : undefined);
       if (json) print(JSON.stringify(result, null, 2));
       else {
         for (const { grade, line, what, mend } of result.findings)
@@ -50,7 +51,7 @@ export function addTime(program: Command): void {
     .action((path: string, { bench: benchPath, json }: Options) => {
       const bench = must(readBench(benchPath));
       const trace = open(path, bench);
-      const times = timesOf(trace, planMotion(trace, bench.machine));
+      const times = timesOf(trace, planMotion(trace, standingMachine(bench)));
       if (json) return print(JSON.stringify(times, null, 2));
       for (const [name, seconds] of Object.entries(times))
         print(`${name.padEnd(10)} ${short(seconds, 1)} s`);

@@ -3,9 +3,11 @@ import { z } from 'zod';
 import { kindOf } from '../core/ladders/registry';
 import { PlanFile } from '../core/ladders/plan-file';
 import { short } from '../core/numbers';
-import { findBest, defaultWeights } from '../core/reading/find';
+import { findValue } from '../core/reading/find-value';
+import { defaultWeights } from '../core/reading/find';
 import { Reading, Weights } from '../core/reading/types';
 import { fail, parseWith, problem } from '../core/result';
+import { settingInfo } from '../core/settings';
 import { giveUp, must, print, readJson } from './io';
 
 const Readings = z.union([Reading.transform((one) => [one]), z.array(Reading).min(1)]);
@@ -33,20 +35,23 @@ export function addFind(program: Command): void {
           giveUp([problem('--seed', `"${given.seed}" is no whole number.`, 'Give one.')]);
         checkLengths(readings, plan);
         const finding = must(
-          findBest(
-            kind,
-            plan,
-            plan.bench,
-            readings.map(({ scores }) => scores),
+          findValue(kind, plan, plan.bench, {
+            readings: readings.map(({ scores }) => scores),
+            measured: readings.map(({ measured }) => measured),
             weights,
             seed,
-          ),
+          }),
         );
         if (given.json) return print(JSON.stringify(finding, null, 2));
-        const { verdict, value, unit, range, reason, next } = finding;
+        const { verdict, value, unit, range, reason, next, also, notes } = finding;
         print(`${verdict}${value === null ? '' : `: ${short(value)} ${unit}`}`);
         if (range) print(`80 % range ${short(range[0])} to ${short(range[1])} ${unit}`);
+        for (const one of also)
+          print(
+            `${settingInfo(one.setting).title}: ${short(one.value)} ${settingInfo(one.setting).unit}`,
+          );
         print(reason);
+        for (const note of notes) print(note);
         if (next)
           print(
             `next: ${short(next.range.from)} to ${short(next.range.to)} by ${short(next.range.step)}, ${next.rungs} rungs`,

@@ -5,9 +5,9 @@ import type { Bench } from '../core/bench/bench';
 import { MACHINES, type MachinePreset } from '../core/bench/presets';
 import { kindOf } from '../core/ladders/registry';
 import type { LadderKind } from '../core/ladders/types';
-import { quantile, short } from '../core/numbers';
+import { mean, quantile, short } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
-import { SETTINGS } from '../core/settings';
+import { settingInfo } from '../core/settings';
 import { Loop, type Trial } from '../rehearsal/loop';
 import { demoBench } from '../understudy/understudies';
 import { must, pick, print, readBench } from './io';
@@ -16,6 +16,7 @@ type Given = {
   machine: MachinePreset;
   bench?: string;
   seeds: string;
+  once?: true;
   json?: true;
 };
 
@@ -26,6 +27,7 @@ export function addLoop(program: Command): void {
     .option('--machine <name>', `one of ${Object.keys(MACHINES).join(', ')}`, 'heron')
     .option('--bench <file>', 'a bench of your own instead, as JSON')
     .option('--seeds <range>', 'seeds of the hidden machines', '1..20')
+    .option('--once', 'the first ladder only, not refined')
     .option('--json', 'as JSON')
     .action((id: string, given: Given) => {
       const kind = must(kindOf(id));
@@ -33,7 +35,7 @@ export function addLoop(program: Command): void {
       const seeds = must(seedsOf(given.seeds));
       const loop = must(Loop.on(kind, bench));
       const trials = seeds.map((seed) => {
-        const trial = must(loop.trial(seed));
+        const trial = must(loop.trial(seed, !given.once));
         if (!given.json) print(trialLine(trial, kind));
         return trial;
       });
@@ -82,16 +84,18 @@ function sums(trials: readonly Trial[], step: number) {
     rangeHolds: found.filter(({ range, truth }) => holds(range, truth)).length,
     refinedWithin: trials.filter(({ refined, truth }) => within(refined, truth, 0.6 * step)).length,
     refinedHolds: found.filter(({ refinedRange, truth }) => holds(refinedRange, truth)).length,
+    minutes: mean(trials.map(({ minutes, ladders }) => minutes / ladders)),
+    grams: mean(trials.map(({ grams, ladders }) => grams / ladders)),
     medianOff: off.length > 0 ? quantile(off, 0.5) : null,
   };
 }
 
 function trialLine(trial: Trial, kind: LadderKind): string {
-  const { unit } = SETTINGS[kind.setting];
+  const { unit } = settingInfo(kind.setting);
   const { seed, truth, verdict, value, range, refined, minutes, grams, ladders } = trial;
   const parts = [
     `seed ${seed}`,
-    `truth ${short(truth, 1)} ${unit}`,
+    `truth ${short(truth, 3)} ${unit}`,
     value === null ? verdict : `found ${short(value, 3)}`,
     range
       ? `range ${short(range[0], 3)} to ${short(range[1], 3)}${holds(range, truth) ? '' : ' MISSES'}`
@@ -103,13 +107,14 @@ function trialLine(trial: Trial, kind: LadderKind): string {
 }
 
 function summary(trials: readonly Trial[], kind: LadderKind, step: number): string[] {
-  const { unit } = SETTINGS[kind.setting];
+  const { unit } = settingInfo(kind.setting);
   const s = sums(trials, step);
   return [
     `${s.withValue} of ${s.count} with a value`,
     `${s.withinStep} of ${s.count} within one step (${short(step)} ${unit}) of the truth`,
     `${s.rangeHolds} of ${s.withValue} first ranges hold the truth (80 % is what they say)`,
     `${s.refinedWithin} of ${s.count} within ${short(0.6 * step)} ${unit} after one refined ladder, whose range holds ${s.refinedHolds}`,
-    `median ${s.medianOff === null ? 'none' : short(s.medianOff, 2)} ${unit} off at first`,
+    `median ${s.medianOff === null ? 'none' : `${short(s.medianOff, 3)} ${unit}, ${short(s.medianOff / step, 2)} steps`} off at first`,
+    `${short(s.minutes, 0)} min and ${short(s.grams, 1)} g a ladder`,
   ];
 }

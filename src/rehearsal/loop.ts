@@ -2,13 +2,20 @@
 
 import type { Bench } from '../core/bench/bench';
 import { makeLadder, type Made } from '../core/ladders/make';
+import type { PlanFile } from '../core/ladders/plan-file';
 import type { LadderKind } from '../core/ladders/types';
-import { defaultWeights, findBest, type Earlier, type Finding } from '../core/reading/find';
+import { crossingOf } from '../core/reading/clean';
+import { findValue } from '../core/reading/find-value';
+import { defaultWeights, type Earlier, type Finding } from '../core/reading/find';
+import { BEST_SCORE } from '../core/reading/types';
+import { tidy } from '../core/numbers';
 import { ok, type Result } from '../core/result';
-import { SETTINGS } from '../core/settings';
-import { scored, trueQuality } from '../understudy/eye';
-import { printTrace } from '../understudy/print';
+import { settingInfo } from '../core/settings';
+import { quality, scored, trueQuality } from '../understudy/eye';
+import { look, type Place } from '../understudy/looks';
+import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths, type Truths } from '../understudy/truths';
+import { EXACT, measure } from './instruments';
 
 /** What one hidden machine brought. */
 export type Trial = {
@@ -28,8 +35,8 @@ export type Trial = {
 
 /** Ladders that are moved because the best lay at an end; then a hobbyist gives up. */
 const MOST_MOVES = 2;
-/** Steps of the ladder by which truth is measured, as a share of the usual step. */
-const FINE = 0.5;
+/** Steps of the ladder by which truth is measured, as shares of the usual step: the finest that can be made. */
+const FINE = [0.5, 1];
 /** How far beyond the usual range truth is looked for, in usual steps. */
 const BEYOND = 1;
 
@@ -50,8 +57,15 @@ export class Loop {
 
   /** Makes ready: the fine ladder by which truth is measured is the same for every machine. */
   static on(kind: LadderKind, bench: Bench): Result<Loop> {
-    const usual = kind.defaults(bench) as Range;
-    const fine = makeLadder(kind.id, fineRange(kind, bench, usual), bench);
+    const usual = { ...USUAL, ...kind.defaults(bench) } as Range;
+    let fine = makeLadder(kind.id, {}, bench);
+    if (!fine.ok || kind.rule.kind === 'measured')
+      return fine.ok ? ok(new Loop(kind, bench, usual, fine.value)) : fine;
+    for (const share of FINE) {
+      fine = makeLadder(kind.id, fineRange(kind, bench, usual, share), bench);
+      if (fine.ok) break;
+    }
+    if (!fine.ok) fine = makeLadder(kind.id, {}, bench);
     return fine.ok ? ok(new Loop(kind, bench, usual, fine.value)) : fine;
   }
 
@@ -61,7 +75,7 @@ export class Loop {
   }
 
   /** Prints, reads and refines on the machine of a seed. */
-  trial(seed: number): Result<Trial> {
+  trial(seed: number, refined = true): Result<Trial> {
     const truths = drawTruths(this.bench, seed);
     const trial: Trial = {
       seed,
@@ -86,7 +100,7 @@ export class Loop {
       else if (value === null) return ok(trial);
       Object.assign(trial, { refined: value, refinedRange: range });
       const moved = verdict === 'edge' && trial.ladders <= MOST_MOVES;
-      const refine: boolean = verdict === 'value' && !refining;
+      const refine: boolean = refined && verdict === 'value' && !refining;
       if (!next || !(moved || refine)) return ok(trial);
       refining ||= refine;
       ({ from, to, step } = next.range);
@@ -96,16 +110,41 @@ export class Loop {
   /** Value at which the weighed quality of the print is truly best, by a fine ladder and no eye. */
   truth(truths: Truths): number {
     const { trace, plan } = this.fine;
+    const { rule, setting, measures } = this.kind;
     const printed = printTrace(trace, this.bench, truths);
-    const values = plan.rungs.map(({ set }) => set[this.kind.setting]!);
-    return peakOf(values, trueQuality(printed, plan.rungs, this.weights));
+    if (rule.kind === 'measured') return EXACT[measures![0]!.key]!(printed, plan, truths);
+    const values = plan.rungs.map(({ set }) => set[setting]!);
+    if (rule.kind === 'best')
+      return peakOf(values, trueQuality(printed, placesOf(plan), this.weights));
+    return this.limit(printed, values, rule.end === 'least' ? 1 : -1);
+  }
+
+  /** Where the last criterion that changes at all becomes good, toward the clean side. */
+  private limit(printed: Printed, values: readonly number[], order: 1 | -1): number {
+    const { plan } = this.fine;
+    const seen = placesOf(plan).map((place) => look(printed, place));
+    const inOrder = values.map((_, i) => i).sort((a, b) => order * (values[a]! - values[b]!));
+    const sorted = inOrder.map((i) => values[i]!);
+    const limits = this.kind.criteria.flatMap(({ name }) => {
+      const sizes = inOrder.map((i) => seen[i]![name]);
+      if (sizes.some((size) => size === undefined)) return [];
+      const place = crossingOf(
+        sorted,
+        sizes.map((size) => quality(name, size!) / BEST_SCORE),
+      );
+      return [place === -Infinity ? sorted[0]! : place];
+    });
+    const known = limits.filter(Number.isFinite);
+    if (known.length === 0) return sorted.at(-1)!;
+    return order > 0 ? Math.max(...known) : Math.min(...known);
   }
 
   private make(range: Range): Result<Made> {
     const key = JSON.stringify(range);
     const known = this.made.get(key);
     if (known) return ok(known);
-    const made = makeLadder(this.kind.id, { ...range }, this.bench);
+    const given = this.kind.rule.kind === 'measured' ? {} : { ...range };
+    const made = makeLadder(this.kind.id, given, this.bench);
     if (made.ok) this.made.set(key, made.value);
     return made;
   }
@@ -121,21 +160,39 @@ export class Loop {
     trial.grams += audit.grams;
     const names = this.kind.criteria.map(({ name }) => name);
     const person = Math.imul(truths.seed, 31) + trial.ladders;
-    const { scores } = scored(printed, plan.rungs, names, person);
-    const found = findBest(this.kind, plan, this.bench, [scores], this.weights, 1, before);
+    const { scores } = scored(printed, placesOf(plan), names, person);
+    const keys = (this.kind.measures ?? []).map(({ key }) => key);
+    const found = findValue(this.kind, plan, this.bench, {
+      readings: [scores],
+      measured: [measure(keys, printed, plan, person)],
+      weights: this.weights,
+      earlier: before,
+    });
     before.push({ plan, readings: [scores] });
     return found;
   }
 }
 
+/** Kinds that climb nothing have no step of their own; it is what they are judged by. */
+const USUAL = { from: 0, to: 0, step: 0.02 };
+
+/** Where each rung of a plan is looked at. */
+export const placesOf = ({ rungs }: PlanFile): Place[] =>
+  rungs.map(({ z, boxes }) => (boxes ? { z, box: boxes[0]! } : { z }));
+
 /** A ladder in finer steps that reaches beyond the usual one, as far as the bench allows. */
-function fineRange(kind: LadderKind, bench: Bench, { from, to, step }: Range): Range {
+function fineRange(
+  kind: LadderKind,
+  bench: Bench,
+  { from, to, step }: Range,
+  share: number,
+): Range {
   const { min, max } = kind.bounds(bench);
-  const { resolution } = SETTINGS[kind.setting];
-  const fine = Math.max(1, Math.floor((step * FINE) / resolution)) * resolution;
+  const { resolution } = settingInfo(kind.setting);
+  const fine = tidy(Math.max(1, Math.floor((step * share) / resolution + 1e-9)) * resolution);
   const low = Math.max(min, Math.min(from, to) - BEYOND * step);
   const high = Math.min(max, Math.max(from, to) + BEYOND * step);
-  const top = low + Math.floor((high - low) / fine) * fine;
+  const top = tidy(low + Math.floor((high - low) / fine + 1e-9) * fine);
   return from > to ? { from: top, to: low, step: fine } : { from: low, to: top, step: fine };
 }
 

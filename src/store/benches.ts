@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { joinBench, type Bench } from '../core/bench/bench';
+import { SETTING_NAMES } from '../core/settings';
 import type { Db } from './open';
 import { filaments, machines } from './things';
 
@@ -13,6 +14,7 @@ const Row = z.object({
   createdAt: z.string(),
 });
 type Row = z.infer<typeof Row>;
+const Tuned = z.partialRecord(z.enum(SETTING_NAMES), z.number());
 
 export type StoredBench = Row & { bench: Bench };
 
@@ -27,6 +29,9 @@ export function benches(db: Db) {
   const one = db.prepare(`select ${COLUMNS} from bench where id = ?`);
   const all = db.prepare(`select ${COLUMNS} from bench where deleted_at is null order by id`);
   const mark = db.prepare(`update bench set deleted_at = ? where id = ?`);
+  const values = db.prepare(
+    `select setting, value from ledger where bench_id = ? and replaced_at is null order by setting`,
+  );
   const [ofMachine, ofFilament] = [machines(db), filaments(db)];
 
   const join = (raw: unknown): StoredBench => {
@@ -34,7 +39,11 @@ export function benches(db: Db) {
     const machine = ofMachine.get(row.machineId);
     const filament = ofFilament.get(row.filamentId);
     if (!machine || !filament) throw new Error(`bench ${row.id} has lost its machine or filament`);
-    return { ...row, bench: joinBench(machine.body, { diameter: row.bore }, filament.body) };
+    const bench = joinBench(machine.body, { diameter: row.bore }, filament.body);
+    const tuned = Tuned.parse(
+      Object.fromEntries((values.raw().all(row.id) as [string, number][]).map((pair) => pair)),
+    );
+    return { ...row, bench: Object.keys(tuned).length > 0 ? { ...bench, tuned } : bench };
   };
 
   return {

@@ -8,7 +8,7 @@ import type { Db } from './open';
 const Entry = z.object({
   id: z.number(),
   benchId: z.number(),
-  setting: z.enum(SETTING_NAMES as [Setting, ...Setting[]]),
+  setting: z.enum(SETTING_NAMES),
   value: z.number(),
   /** 80 % range; null for a value entered by hand. */
   low: z.number().nullable(),

@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { CRITERION_NAMES, type Criterion } from '../core/criteria';
+import type { Measured } from '../core/ladders/types';
 import { Score, type Scores } from '../core/reading/types';
 import type { Db } from './open';
 
@@ -12,6 +13,8 @@ const Row = z.object({
   startedAt: z.string(),
 });
 export type ReadingRow = z.infer<typeof Row>;
+
+const Numbered = z.object({ key: z.string(), value: z.number() });
 
 export const Act = z.object({
   rung: z.number(),
@@ -38,6 +41,13 @@ export function readings(db: Db) {
   const newest = db.prepare(
     `select id, rung, criterion, score from score_act
       where reading_id = ? and undone = 0 order by id desc limit 1`,
+  );
+  const clear = db.prepare(`delete from measured where reading_id = ? and key = ?`);
+  const addNumber = db.prepare(
+    `insert into measured (reading_id, key, place, value, at) values (?, ?, ?, ?, ?)`,
+  );
+  const numbers = db.prepare(
+    `select key, value from measured where reading_id = ? order by key, place`,
   );
   const undo = db.prepare(`update score_act set undone = 1 where id = ?`);
 
@@ -73,6 +83,21 @@ export function readings(db: Db) {
     },
     /** Rung and criterion of everything that was answered, "can't tell" too. */
     answered: (readingId: number): Act[] => acts.all(readingId).map((row) => Act.parse(row)),
+    /** Puts the numbers of one measure in the place of what was entered for it. */
+    measure: db.transaction(
+      (readingId: number, key: string, values: readonly number[], at: string): void => {
+        clear.run(readingId, key);
+        values.forEach((value, place) => addNumber.run(readingId, key, place, value, at));
+      },
+    ),
+    measured(readingId: number): Measured {
+      const all: Measured = {};
+      for (const row of numbers.all(readingId)) {
+        const { key, value } = Numbered.parse(row);
+        (all[key] ??= []).push(value);
+      }
+      return all;
+    },
     putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
     restore: (id: number): boolean => mark.run(null, id).changes === 1,
   };

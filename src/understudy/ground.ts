@@ -15,6 +15,8 @@ export class Ground {
   private readonly under: Float32Array;
   private readonly laidAt: Float32Array;
   private readonly heat: Float32Array;
+  /** Height of the newest plastic here that rests on something, or on one that does. */
+  private readonly heldAt: Float32Array;
 
   constructor(private readonly box: Box) {
     this.wide = Math.max(1, Math.ceil((box.maxX - box.minX) / CELL) + 2);
@@ -24,6 +26,7 @@ export class Ground {
     this.under = new Float32Array(cells);
     this.laidAt = new Float32Array(cells).fill(-1e6);
     this.heat = new Float32Array(cells);
+    this.heldAt = new Float32Array(cells);
   }
 
   /** @returns −1 off the map */
@@ -39,6 +42,12 @@ export class Ground {
     const at = this.cell(x, y);
     if (at === -1) return 0;
     return this.top[at]! < z - SAME ? this.top[at]! : this.under[at]!;
+  }
+
+  /** Whether plastic of the layer at `z` lies here and rests on something. */
+  held(x: number, y: number, z: number): boolean {
+    const at = this.cell(x, y);
+    return at !== -1 && Math.abs(this.top[at]! - z) < SAME && this.heldAt[at] === this.top[at];
   }
 
   /** How hot, and how long ago, the plastic on top was laid. */
@@ -65,7 +74,7 @@ export class Ground {
     return free(minY) || free(maxY);
   }
 
-  lay(x: number, y: number, z: number, time: number, heat: number): void {
+  lay(x: number, y: number, z: number, time: number, heat: number, rests: boolean): void {
     const at = this.cell(x, y);
     if (at === -1) return;
     if (this.top[at]! < z - SAME) {
@@ -77,5 +86,6 @@ export class Ground {
     }
     this.laidAt[at] = time;
     this.heat[at] = heat;
+    this.heldAt[at] = rests ? this.top[at]! : 0;
   }
 }

@@ -20,7 +20,7 @@ const SEAM_REACH = 1;
 /** Fewest samples from which something is said. */
 const FEW = 8;
 
-export function look({ samples, threads }: Printed, { z, box }: Place): Seen {
+export function look({ samples, threads, bore }: Printed, { z, box }: Place): Seen {
   const at: number[] = [];
   const inside = (x: number, y: number) =>
     !box || (x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY);
@@ -40,7 +40,7 @@ export function look({ samples, threads }: Printed, { z, box }: Place): Seen {
     (one) => one.z > z.from + EDGE && one.z <= z.to + EDGE && inside(one.from.x, one.from.y),
   );
   put('hairs', drawn.length < 3 ? null : mean(drawn.map(({ thick }) => thick)));
-  const leaning = where((n) => support[n]! > 0.1 && support[n]! < 0.75);
+  const leaning = where((n) => support[n]! > 0.02 && support[n]! < 0.75);
   put('overhang', leaning.length < FEW ? null : high(leaning.map((n) => drop[n]!)));
   const hanging = where((n) => support[n] === 0);
   put('bridge', hanging.length < FEW ? null : high(hanging.map((n) => drop[n]!)));
@@ -69,6 +69,14 @@ export function look({ samples, threads }: Printed, { z, box }: Place): Seen {
       put('gaps', Math.max(0, 1 - fill));
       put('ridges', Math.max(0, fill - 1));
     }
+  }
+  // Strands over air are laid a bore apart: thinner ones leave light between them.
+  if (hanging.length >= FEW && seen.gaps === undefined) {
+    const thick = hanging.map((n) => {
+      const area = samples.gap[n]! * (samples.width[n]! - samples.gap[n]! * (1 - Math.PI / 4));
+      return Math.sqrt((4 * Math.max(0, area)) / Math.PI) / bore;
+    });
+    put('gaps', Math.max(0, 1 - mean(thick)));
   }
   put('line-up', apart(samples, at));
   return seen;

@@ -90,9 +90,9 @@ describe('the ground', () => {
 
   test('what lies below is the newest layer beneath, not the bead beside', () => {
     const ground = new Ground(box);
-    ground.lay(5, 5, 0.2, 1, 200);
+    ground.lay(5, 5, 0.2, 1, 200, true);
     expect(ground.below(5, 5, 0.4)).toBeCloseTo(0.2, 6);
-    ground.lay(5, 5, 0.4, 2, 205);
+    ground.lay(5, 5, 0.4, 2, 205, true);
     expect(ground.below(5, 5, 0.4)).toBeCloseTo(0.2, 6);
     expect(ground.below(5, 5, 0.6)).toBeCloseTo(0.4, 6);
     expect(ground.below(8, 8, 0.4)).toBe(0);
@@ -101,8 +101,8 @@ describe('the ground', () => {
 
   test('outside the map there is the bed, and nothing breaks', () => {
     const ground = new Ground(box);
-    ground.lay(500, 5, 0.2, 1, 200);
-    ground.lay(NaN, 5, 0.2, 1, 200);
+    ground.lay(500, 5, 0.2, 1, 200, true);
+    ground.lay(NaN, 5, 0.2, 1, 200, true);
     expect(ground.below(500, 5, 0.4)).toBe(0);
     expect(ground.holds(-3, 5, 0.2, 0.2)).toBe(false);
   });
@@ -112,7 +112,7 @@ describe('the ground', () => {
     const line = (x0: number, y0: number, x1: number, y1: number) => {
       const steps = Math.ceil(Math.hypot(x1 - x0, y1 - y0) / CELL);
       for (let i = 0; i <= steps; i++)
-        ground.lay(x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1, 0, 200);
+        ground.lay(x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1, 0, 200, true);
     };
     line(2, 2, 8, 2);
     line(8, 2, 8, 8);

@@ -1,5 +1,6 @@
 /** Prints a file: takes nothing but its text, and a machine with its hidden truths. */
 
+import { standingMachine } from '../core/bench/in-force';
 import type { Point } from '../core/bench/bed';
 import type { Bench } from '../core/bench/bench';
 import { printBox } from '../core/gcode/print-box';
@@ -14,6 +15,7 @@ import { Heater } from './heater';
 import { Melt } from './melt';
 import { cooled, fluidity, layerConstant, setsAfter, step, strandConstant } from './plastic';
 import { Ringing, shaped } from './ringing';
+import { sag } from './sag';
 import { SAMPLE, samplesFor, type Samples, type Thread } from './samples';
 import type { Truths } from './truths';
 
@@ -24,6 +26,8 @@ export type Printed = {
   seconds: number;
   /** Filament fed, mm. */
   filament: number;
+  /** Bore of the nozzle, mm. */
+  bore: number;
   /** Why it ended early, or null. */
   failed: string | null;
 };
@@ -66,7 +70,7 @@ export function printTrace(
   truths: Truths,
   options: PrintOptions = {},
 ): Printed {
-  const motion = planMotion(trace, bench.machine);
+  const motion = planMotion(trace, standingMachine(bench));
   return new Press(trace, motion, bench, truths, options).run();
 }
 
@@ -82,6 +86,7 @@ class Press {
   private readonly ground: Ground;
   private readonly thickness: Float32Array;
   private readonly strand: number;
+  private readonly bore: number;
   private readonly random;
   private count = 0;
   private time = 0;
@@ -105,8 +110,9 @@ class Press {
     private readonly truths: Truths,
     private readonly options: PrintOptions,
   ) {
-    const { machine, filament } = bench;
+    const { machine, filament, nozzle } = bench;
     this.strand = roundArea(filament.diameter);
+    this.bore = nozzle.diameter;
     this.random = seeded(truths.seed ^ 0x2545f491);
     const tools = Math.max(1, machine.extruder.tools);
     this.nozzle = Array.from({ length: tools }, () => new Heater(truths.heats.nozzle));
@@ -146,9 +152,10 @@ class Press {
     const { samples } = this;
     samples.count = this.count;
     markUntil(samples);
-    sag(samples);
+    sag(samples, this.bore);
     options.progress?.(1);
-    return { samples, threads: this.threads, seconds: this.time, filament, failed };
+    const { threads, time, bore } = this;
+    return { samples, threads, seconds: time, filament, bore, failed };
   }
 
   /** Obeys a change of setting. @returns why the print ends here, or null */
@@ -374,7 +381,14 @@ class Press {
       this.settle(n, { x, y, z, ux, uy, layer, v: next, firstLayer });
       const half = askedWidth / 2;
       for (let across = -half; across <= half; across += CELL)
-        ground.lay(x - uy * across, y + ux * across, z, this.time, celsius);
+        ground.lay(
+          x - uy * across,
+          y + ux * across,
+          z,
+          this.time,
+          celsius,
+          samples.support[n]! > 0,
+        );
       this.pass(dt, null);
       v = next;
     }
@@ -406,7 +420,12 @@ class Press {
         const across = probe * width;
         if (ground.below(x - uy * across, y + ux * across, z) > z - layer * (1 + TOUCHES)) rests++;
       }
-    const support = rests / PROBES.length;
+    // A bead that rests on nothing still holds by its flank to one beside it that does.
+    const flank =
+      rests === 0 &&
+      (ground.held(x - uy * width, y + ux * width, z) ||
+        ground.held(x + uy * width, y - ux * width, z));
+    const support = flank ? FLANK : rests / PROBES.length;
     const heat = samples.heat[n]!;
     const last = ground.last(x, y);
     const below = cooled(last.heat, this.time - last.at, layerConstant(fan));
@@ -428,10 +447,23 @@ class Press {
       // Sag for a strand of 20 mm; its real length is known at its end.
       const seconds = setsAfter(heat, truths.soft, strandConstant(fan));
       const usual = setsAfter(truths.works, truths.soft, strandConstant(1));
-      samples.drop[n] = truths.sags * eased * (seconds / usual);
+      samples.drop[n] = truths.sags * eased * (seconds / usual) * strandPace(v, truths.strandPace);
     }
   }
 }
+
+/** Support of a bead that holds by its flank alone. */
+const FLANK = 0.05;
+
+/**
+ * How pace changes the sag of a strand: slow ones stay soft under the nozzle for longer, which goes with 1/v, fast
+ * ones are dragged off their anchor, which goes with v; 1 at the pace of usual bridges.
+ */
+const strandPace = (v: number, best: number): number => {
+  const pull = (speed: number) => speed / best + best / speed;
+  return pull(Math.max(v, 1)) / pull(USUAL_BRIDGE);
+};
+const USUAL_BRIDGE = 30;
 
 const NO_SHIFT = { x: 0, y: 0 };
 
@@ -456,34 +488,5 @@ function markUntil({ count, since, until }: Samples): void {
     until[n] = way;
     // At the first sample of a straight run the corner lies just before it.
     way = since[n]! <= SAMPLE * 1.01 ? 0 : way + SAMPLE;
-  }
-}
-
-/** A strand over air shorter than this, mm, is held by its ends. */
-const SHORT_SPAN = 1.5;
-
-/**
- * Strands over air sag like a hot thread between its ends: deepest in the middle, with the square of the span
- * (J. Teichman, L. Mahadevan, J. Fluid Mech. 478, 2003, the stretched regime of a viscous catenary).
- */
-function sag(samples: Samples): void {
-  const { count, support, drop, move, ratio } = samples;
-  for (let n = 0; n < count;) {
-    if (support[n]! > 0) {
-      n++;
-      continue;
-    }
-    let end = n;
-    while (end < count && support[end] === 0 && move[end] === move[n]) end++;
-    const span = (end - n) * SAMPLE;
-    const held = end < count && move[end] === move[n];
-    const size = span < SHORT_SPAN ? 0 : (span / 20) ** 2 * (held ? 1 : 1.3);
-    for (let k = n; k < end; k++) {
-      const share = (k - n + 0.5) / (end - n);
-      // A strand that gets less plastic than asked is pulled straight, one that gets more is slack.
-      const slack = Math.max(0.3, ratio[k]!) ** 2;
-      drop[k] = Math.min(0.4 * span, drop[k]! * size * slack * 4 * share * (1 - share));
-    }
-    n = end;
   }
 }

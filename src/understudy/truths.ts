@@ -42,6 +42,8 @@ export type Truths = {
   second: { x: number; y: number };
   /** Time constants of the heaters, s. */
   heats: { nozzle: number; bed: number };
+  /** Speed at which strands over air hang best, mm/s. */
+  strandPace: number;
 };
 
 /** Draws the truths of a machine with one spool on it. Each is drawn alone, so that none gives another away. */
@@ -77,5 +79,6 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     feeds: about(1, 0.025),
     second: { x: about(0, 0.2), y: about(0, 0.2) },
     heats: { nozzle: between(8, 14), bed: between(60, 110) },
+    strandPace: between(22, 55),
   };
 }

@@ -3,7 +3,9 @@
 
 import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
-import { frameOf } from '../core/view/ladder-picture';
+import { frameAbove, frameOf } from '../core/view/ladder-picture';
+import { kindOf } from '../core/ladders/registry';
+import { measure } from '../rehearsal/instruments';
 import { readText } from '../core/gcode/read';
 import type { PlanFile } from '../core/ladders/plan-file';
 import { drawPrint, FILAMENT_COLOURS } from '../understudy/picture';
@@ -26,22 +28,29 @@ const api = {
     const printed = printTrace(trace, bench, drawTruths(bench, seed), {
       progress: (share) => progress(share * PRINTING),
     });
-    if (printed.failed) return { failed: printed.failed, png: null, seconds: printed.seconds };
-    const { minX, maxX, height } = frameOf(trace, plan);
+    if (printed.failed)
+      return { failed: printed.failed, png: null, measured: {}, seconds: printed.seconds };
+    const seen = plan.view === 'top' ? frameAbove(plan) : frameOf(trace, plan);
+    const kind = kindOf(plan.kind);
+    const keys = kind.ok ? (kind.value.measures ?? []).map(({ key }) => key) : [];
+    const measured = measure(keys, printed, plan, seed);
     const {
       rgba,
       width,
       height: tall,
     } = drawPrint(printed, {
-      view: 'front',
-      frame: { left: minX, right: maxX, bottom: 0, top: height },
+      view: plan.view,
+      frame:
+        'maxY' in seen
+          ? { left: seen.minX, right: seen.maxX, bottom: seen.minY, top: seen.maxY }
+          : { left: seen.minX, right: seen.maxX, bottom: 0, top: seen.height },
       filament: FILAMENT_COLOURS[colour] ?? FILAMENT_COLOURS.moss,
     });
     progress(0.95);
     const canvas = new OffscreenCanvas(width, tall);
     canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, tall), 0, 0);
     const png = await canvas.convertToBlob({ type: 'image/png' });
-    return { failed: null, png, seconds: printed.seconds };
+    return { failed: null, png, measured, seconds: printed.seconds };
   },
 };
 export type UnderstudyWorker = typeof api;

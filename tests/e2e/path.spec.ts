@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { audit } from '../../src/core/gcode/audit';
 import { readText } from '../../src/core/gcode/read';
-import { parsePlan } from '../../src/core/ladders/plan-file';
+import { askedFor, parsePlan } from '../../src/core/ladders/plan-file';
 import { newBench, newLadder, progress } from './people';
 
 test('from a new bench to a value in the ledger', async ({ page }) => {
@@ -42,7 +42,7 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   const trace = readText(readFileSync(await download.path(), 'utf8'));
   const plan = parsePlan(trace.planText!);
   if (!plan.ok) throw new Error('the downloaded file carries no plan');
-  const audited = audit(trace, plan.value.bench, plan.value.rungs);
+  const audited = audit(trace, plan.value.bench, askedFor(plan.value));
   expect(audited.findings).toEqual([]);
   expect(audited.rungs.map(({ seen }) => seen)).toEqual([
     [220],

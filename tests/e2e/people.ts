@@ -18,7 +18,12 @@ export async function newBench(page: Page, machine: string, filament: string): P
 
 /** Sets up a temperature ladder from the bench page and waits for its drawing. */
 export async function newLadder(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Set up this ladder' }).click();
+  await setUp(page, 'temperature');
+}
+
+/** Sets up a ladder by its name and waits for its drawing. */
+export async function setUp(page: Page, title: string): Promise<void> {
+  await page.getByRole('button', { name: `New ${title} ladder` }).click();
   await expect(page.locator('canvas').first()).toBeVisible();
 }
 

@@ -121,7 +121,9 @@ export async function putIntoLedger(ladderId: number): Promise<Answer<number>> {
   const found = findingOf(ladder, bench.bench);
   if (!found.ok) return found;
   const { simulated } = found.value;
-  const { value, range, setting } = found.value.finding;
+  const { value, range, setting, also } = found.value.finding;
+  const kind = kindOf(ladder.kind);
+  const standsOn = kind.ok ? kind.value.standsOn : [];
   if (value === null)
     return {
       ok: false,
@@ -133,17 +135,25 @@ export async function putIntoLedger(ladderId: number): Promise<Answer<number>> {
         },
       ],
     };
-  const id = store().ledger.put({
+  const { db, ledger } = store();
+  const common = {
     benchId: bench.id,
-    setting,
-    value,
-    low: range?.[0] ?? null,
-    high: range?.[1] ?? null,
-    base: baseOf(bench.bench),
+    base: baseOf(bench.bench, standsOn),
     ladderId,
     simulated: simulated !== null,
     foundAt: now(),
-  });
+  };
+  const id = db.transaction(() => {
+    for (const one of also)
+      ledger.put({ ...common, ...one, low: one.range[0], high: one.range[1] });
+    return ledger.put({
+      ...common,
+      setting,
+      value,
+      low: range?.[0] ?? null,
+      high: range?.[1] ?? null,
+    });
+  })();
   revalidatePath('/', 'layout');
   return { ok: true, value: id };
 }

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { kindOf } from '@/core/ladders/registry';
 import { short } from '@/core/numbers';
 import { ok, type Answer } from '@/core/result';
-import { SETTINGS } from '@/core/settings';
+import { settingInfo } from '@/core/settings';
 import { Loop } from '@/rehearsal/loop';
 import { drawTruths } from '@/understudy/truths';
 import { store } from '../server/store';
@@ -22,12 +22,12 @@ export async function revealTruths(printId: number): Promise<Answer<Revealed>> {
   const loop = Loop.on(kind.value, bench);
   if (!loop.ok) return loop;
   const truths = drawTruths(bench, print.simulated.seed);
-  const { title, unit } = SETTINGS[kind.value.setting];
+  const { title, unit, decimals } = settingInfo(kind.value.setting);
   const deg = (value: number) => `${short(value, 1)} °C`;
   return ok([
     {
       name: `Best ${title}, by a fine ladder and no eye`,
-      value: `${short(loop.value.truth(truths), 1)} ${unit}`,
+      value: `${short(loop.value.truth(truths), decimals + 1)} ${unit}`,
     },
     { name: 'The melt is hotter than the sensor says by', value: deg(truths.sensor) },
     { name: 'Threads are drawn above', value: deg(truths.hairsFrom - truths.sensor) },

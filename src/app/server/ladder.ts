@@ -3,7 +3,7 @@
 import 'server-only';
 import { notFound } from 'next/navigation';
 import { kindOf } from '@/core/ladders/registry';
-import type { LadderKind } from '@/core/ladders/types';
+import type { LadderKind, Measured } from '@/core/ladders/types';
 import type { PlanFile } from '@/core/ladders/plan-file';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
@@ -26,7 +26,13 @@ export function ladderView(idText: string): LadderView {
 export type PrintedCopy = {
   print: Print;
   plan: PlanFile;
-  readings: { row: ReadingRow; scores: Scores; begun: boolean; complete: boolean }[];
+  readings: {
+    row: ReadingRow;
+    scores: Scores;
+    measured: Measured;
+    begun: boolean;
+    complete: boolean;
+  }[];
 };
 
 /** Printed copies of a ladder with their readings, oldest first. */
@@ -42,8 +48,9 @@ export function copiesOf(ladderId: number): PrintedCopy[] {
         plan: file.plan,
         readings: readings.ofPrint(print.id).map((row) => ({
           row,
+          measured: readings.measured(row.id),
           scores: readings.scores(row.id, rungs),
-          ...progressOf(readings.answered(row.id), rungs),
+          ...progressOf(readings.answered(row.id), readings.measured(row.id), rungs),
         })),
       },
     ];
@@ -51,12 +58,17 @@ export function copiesOf(ladderId: number): PrintedCopy[] {
 }
 
 /** Begun with the first answer; complete when every criterion that was begun is answered on every rung. */
-function progressOf(acts: readonly Act[], rungs: number): { begun: boolean; complete: boolean } {
+function progressOf(
+  acts: readonly Act[],
+  measured: Measured,
+  rungs: number,
+): { begun: boolean; complete: boolean } {
   const looked = new Map<string, Set<number>>();
   for (const { criterion, rung } of acts)
     looked.set(criterion, (looked.get(criterion) ?? new Set()).add(rung));
   const complete = [...looked.values()].every((seen) => seen.size >= rungs);
-  return { begun: acts.length > 0, complete: acts.length > 0 && complete };
+  const begun = acts.length > 0 || Object.keys(measured).length > 0;
+  return { begun, complete: begun && complete };
 }
 
 /** Where the picture of a printed copy is: as it came out, or as it was designed. */

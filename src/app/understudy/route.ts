@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Reading } from '@/core/reading/types';
 import { parseWith, problem } from '@/core/result';
 import { Simulated } from '@/store/ladders';
 import { refuse } from '../server/body';
@@ -18,6 +19,12 @@ export async function POST(request: Request) {
   const form = await request.formData().catch(() => null);
   const simulated = parseWith(Simulated, jsonOf(form?.get('simulated')), 'simulated');
   if (!simulated.ok) return refuse(simulated.problems);
+  const measured = parseWith(
+    Reading.shape.measured,
+    jsonOf(form?.get('measured')) ?? {},
+    'measured',
+  );
+  if (!measured.ok) return refuse(measured.problems);
   const picture = z.instanceof(Blob).safeParse(form?.get('picture'));
   const png = picture.success ? new Uint8Array(await picture.data.arrayBuffer()) : null;
   if (!png || png.length > LARGEST_PICTURE || PNG.some((byte, i) => png[i] !== byte))
@@ -27,7 +34,10 @@ export async function POST(request: Request) {
   const reading = db.transaction(() => {
     const print = prints.add(fileId, now(), simulated.value);
     prints.setPicture(print, png);
-    return readings.start(print, '', now());
+    const reading = readings.start(print, '', now());
+    for (const [key, values] of Object.entries(measured.value))
+      readings.measure(reading, key, values, now());
+    return reading;
   })();
   return Response.json({ href: `/ladder/${file.ladderId}/read?reading=${reading}` });
 }

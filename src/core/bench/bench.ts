@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { Machine, Name } from './machine';
+import { SETTING_NAMES } from '../settings';
 import { MATERIALS } from './materials';
 
 export const Nozzle = z.object({
@@ -39,6 +40,8 @@ export const Bench = z.object({
   machine: Machine,
   nozzle: Nozzle,
   filament: Filament,
+  /** What the ledger holds for it; a ladder is printed with it, and puts it back. */
+  tuned: z.partialRecord(z.enum(SETTING_NAMES), z.number()).optional(),
 });
 export type Bench = z.infer<typeof Bench>;
 

@@ -70,6 +70,8 @@ export const Machine = z.object({
     /** Rise of the nozzle during travel over open air. */
     lift: z.number().min(0).max(5),
   }),
+  /** Pressure advance in force after switching on, s; 0 where it was never set. */
+  advance: z.number().min(0).max(10).optional(),
   speeds: z.object({
     print: size(1000),
     firstLayer: size(200),

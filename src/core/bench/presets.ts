@@ -1,8 +1,8 @@
 /** Starting points: four kinds of machine and five filaments, good enough that three fields need changing. */
 
-import { DIALECTS } from '../gcode/dialect';
+import { DIALECTS, type Column } from '../gcode/dialect';
 import type { Filament, Nozzle } from './bench';
-import type { Machine } from './machine';
+import type { Cornering, Machine } from './machine';
 import { MATERIALS, type Material } from './materials';
 
 /** Heats the bed, homes, heats the nozzle away from the plate. The prime line follows it in every file. */
@@ -114,6 +114,25 @@ export const MACHINE_KINDS: Record<MachinePreset, string> = {
   otter: 'Two nozzles, direct feeders, junction deviation',
   newt: 'Round bed with its origin at the centre',
 };
+
+/** How firmware of each column limits corners, and what it starts with there. */
+const USUAL_CORNERING: Record<Column, Cornering> = {
+  A: { model: 'jerk', x: 8, y: 8, z: 0.4, e: 5 },
+  B: { model: 'junction-deviation', deviation: 0.03 },
+  C: { model: 'jerk', x: 10, y: 10, z: 0.4, e: 8 },
+  D: { model: 'square-corner', speed: 5 },
+};
+
+/** A machine with the commands of a column, and the model of cornering that goes with them. */
+export function speaking(machine: Machine, column: Column): Machine {
+  const usual = USUAL_CORNERING[column];
+  const { cornering } = machine.limits;
+  return {
+    ...machine,
+    dialect: DIALECTS[column],
+    limits: { ...machine.limits, cornering: cornering.model === usual.model ? cornering : usual },
+  };
+}
 
 export const DEFAULT_NOZZLE: Nozzle = { diameter: 0.4 };
 

@@ -1,7 +1,9 @@
 /** How plastic is laid on a bench, decided once for all kinds. */
 
 import type { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
 import { tidy } from '../numbers';
+import type { Values } from '../settings';
 import { beadArea, beadPitch, roundArea } from './bead';
 import type { Role } from './step';
 
@@ -13,6 +15,8 @@ export type Conditions = {
   pitch: number;
   /** Nozzle bore, mm: a strand in the air is about as thick. */
   bore: number;
+  /** Share of a full strand that is laid over air. */
+  bridgeFlow: number;
   speeds: Record<Role, number>;
   /** mm/s, for travel without plastic. */
   travelSpeed: number;
@@ -49,11 +53,14 @@ export const beadWidthOf = (bore: number): number =>
 export const layerHeightOf = (bore: number): number => tidy(Math.round(bore * 50) / 100);
 
 export function conditionsOf(
-  { machine, nozzle, filament }: Bench,
+  bench: Bench,
   height: number,
   printSpeed: number,
+  tested: Values = {},
 ): Conditions {
-  const { firstLayer, bridge, travel, print } = machine.speeds;
+  const { machine, nozzle, filament } = bench;
+  const { firstLayer, travel, print } = machine.speeds;
+  const { bridgeFlow, bridgeSpeed, bridgeFan } = { ...inForce(bench), ...tested };
   const width = Math.max(beadWidthOf(nozzle.diameter), height);
   const section = beadArea(width, height);
   return {
@@ -61,6 +68,7 @@ export function conditionsOf(
     pitch: beadPitch(width, height),
     height,
     bore: nozzle.diameter,
+    bridgeFlow,
     speeds: {
       prime: Math.min(firstLayer, surelyMelted(section * PRIME_FLOW)),
       skirt: Math.min(firstLayer, surelyMelted(section)),
@@ -68,18 +76,19 @@ export function conditionsOf(
       wall: printSpeed,
       fill: Math.min(print, surelyMelted(section)),
       overhang: printSpeed * OVERHANG_SPEED,
-      bridge: Math.min(bridge, surelyMelted(roundArea(nozzle.diameter))),
+      // A speed that is tested is not bent.
+      bridge: tested.bridgeSpeed ?? Math.min(bridgeSpeed, surelyMelted(roundArea(nozzle.diameter))),
     },
     travelSpeed: travel,
-    fan: filament.fan,
+    fan: { print: filament.fan.print, bridge: bridgeFan },
     fanFullAt: FAN_RAMP_LAYERS,
     shortestLayer: filament.shortestLayer,
   };
 }
 
 /** Section that a stroke of this role lays, mm². A strand over air keeps the round shape of the bore. */
-export function areaOf(role: Role, { width, height, bore }: Conditions): number {
-  if (role === 'bridge') return roundArea(bore);
+export function areaOf(role: Role, { width, height, bore, bridgeFlow }: Conditions): number {
+  if (role === 'bridge') return roundArea(bore) * bridgeFlow;
   return beadArea(width, height) * (role === 'prime' ? PRIME_FLOW : 1);
 }
 

@@ -33,15 +33,17 @@ export class LayingMemory {
  * then fill. Travel retracts when it leaves the island's rim. Before the first layer of a rung stands its
  * `rung` step.
  *
+ * @param given  conditions of all layers, or those of a rung (null for the base)
  * @param start  where the nozzle stands before the first layer
  * @param memory of layers that were laid before; it changes the speed of the work, never its result
  */
 export function depositLayers(
   layers: readonly Layer[],
-  conditions: Conditions,
+  given: Conditions | ((rung: number | null) => Conditions),
   start: Point,
   memory = new LayingMemory(),
 ): Step[] {
+  const conditionsAt = typeof given === 'function' ? given : () => given;
   const steps: Step[] = [];
   let below: Ground | null = null;
   let outlineBelow: Region | null = null;
@@ -49,6 +51,7 @@ export function depositLayers(
   let rung: number | null = null;
   let fan = 0;
   for (const layer of layers) {
+    const conditions = conditionsAt(layer.rung);
     steps.push({ do: 'layer', index: layer.index, z: layer.z, height: layer.height });
     if (layer.rung !== null && layer.rung !== rung) {
       rung = layer.rung;

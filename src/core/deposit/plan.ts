@@ -1,21 +1,28 @@
 /** A plan: what to lay and where, rung by rung, before it is written in any dialect. */
 
 import type { Box } from '../bench/bed';
-import type { Setting } from '../settings';
+import type { Values } from '../settings';
 import type { Step } from './step';
 
 /** One step of a ladder: a value at a place. */
 export type Rung = {
   index: number;
-  set: Partial<Record<Setting, number>>;
+  set: Values;
   /** Height band, mm over the bed. */
   z: { from: number; to: number };
   /** Layer indices, first and last. */
   layers: { first: number; last: number };
+  /** Places on the bed when it is not a whole height band; the first is where it is looked at. */
+  boxes?: Box[];
+  /** Change of the value per mm of height about the middle of the band. */
+  slope?: number;
 };
 
 /** What to lay and where, with a rung's value at every rung; no command words yet. */
 export type Plan = {
+  view: 'front' | 'top';
+  /** What is looked at from above, mm on the bed; only for `top`. */
+  frame?: Box;
   rungs: Rung[];
   steps: Step[];
   /** Everything that is laid, on the bed, mm. */
@@ -24,6 +31,8 @@ export type Plan = {
   height: number;
   width: number;
   layerHeight: number;
-  /** Values in force before the first rung. */
+  /** Nozzle temperature before the first rung. */
   start: { nozzle: number };
+  /** Test conditions: set with the first rung, put back at the end. */
+  held: Values;
 };

@@ -1,6 +1,7 @@
 /** What a plan is made of: what to lay and where, before any command word is chosen. */
 
 import type { Point } from '../bench/bed';
+import type { Values } from '../settings';
 
 /** What a stroke is for; it decides speed, flow and fan once, in `deposit/`. */
 export type Role = 'prime' | 'skirt' | 'brim' | 'wall' | 'overhang' | 'fill' | 'bridge';
@@ -21,7 +22,19 @@ export type Step =
   | Stroke
   | { do: 'layer'; index: number; z: number; height: number }
   | { do: 'rung'; index: number }
-  | { do: 'travel'; to: Point; retract: boolean }
+  /** `over`: height, mm, at which the head crosses what stands there. */
+  | { do: 'travel'; to: Point; retract: boolean; over?: number }
+  /** Values that change between rungs: commands, or how the moves after it are written. */
+  | { do: 'set'; set: Values }
+  | { do: 'tool'; index: number }
+  /** Feeds filament on the spot, mm and mm/s. */
+  | { do: 'feed'; length: number; speed: number }
+  | { do: 'raise'; z: number }
+  | { do: 'wait'; seconds: number }
+  /** Heats a nozzle and waits for it; `cool` turns it off. */
+  | { do: 'heat'; nozzle: number; tool: number }
+  | { do: 'cool'; tool: number }
+  | { do: 'say'; text: string }
   | { do: 'fan'; share: number }
   | { do: 'acceleration'; print: number; travel: number };
 

@@ -1,3 +1,4 @@
+import { askedFor } from '../ladders/plan-file';
 import { benchFor, makeTemperature } from '../testing';
 import { audit } from './audit';
 import { readText } from './read';
@@ -67,8 +68,8 @@ test('a changed value in one rung is told with rung and line', () => {
   const made = makeTemperature({ from: 210, to: 200 });
   const lines = made.text.split('\n');
   lines[made.plan.rungs[1]!.line - 1] = 'M104 S207';
-  const { findings, rungs } = audit(readText(lines.join('\n')), bench, made.plan.rungs);
-  expect(findings.map(({ code }) => code)).toEqual(['rung-1']);
+  const { findings, rungs } = audit(readText(lines.join('\n')), bench, askedFor(made.plan));
+  expect(findings.map(({ code }) => code)).toEqual(['rung-1-nozzle']);
   expect(rungs.map(({ ok }) => ok)).toEqual([true, false, true]);
 });
 

@@ -4,9 +4,9 @@ import type { Bench } from '../bench/bench';
 import { insideBed, BED_SLACK, type Box } from '../bench/bed';
 import { MATERIALS } from '../bench/materials';
 import { roundArea } from '../deposit/bead';
-import { SETTINGS, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../settings';
 import { short } from '../numbers';
-import { confirmRungs, type AskedRung, type Confirmed } from './confirm';
+import { confirmRungs, NOTHING_ASKED, type Asked, type Confirmed } from './confirm';
 import type { Finding } from './finding';
 import { leftBehind } from './left-behind';
 import { changeAt, MOVE, type Change, type Trace } from './trace';
@@ -29,8 +29,8 @@ export type Audit = {
 /** A speed may go over an axis limit by this share before it is told: feed rates are whole mm/min. */
 const SPEED_SLACK = 1.005;
 
-/** @param asked rungs of the plan that the file carries; empty for a file from elsewhere */
-export function audit(trace: Trace, bench: Bench, asked: readonly AskedRung[] = []): Audit {
+/** @param asked what the plan that the file carries asks for; nothing for a file from elsewhere */
+export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED): Audit {
   const book = new Book();
   const facts = walk(trace, bench, book);
   for (const { where, what, mend } of trace.problems) {
@@ -50,12 +50,17 @@ export function audit(trace: Trace, bench: Bench, asked: readonly AskedRung[] = 
   const rungs = confirmRungs(trace, asked);
   for (const rung of rungs) {
     if (rung.ok) continue;
-    const { title, unit } = SETTINGS[rung.setting as Setting];
+    const { title, unit } = settingInfo(rung.setting as Setting);
     book.add(
       'stop',
-      `rung-${rung.index}`,
+      `rung-${rung.index}-${rung.setting}`,
       rung.line,
-      `Rung ${rung.index + 1} was to print at ${title} ${short(rung.wanted)} ${unit}; in force is ${rung.seen.map((value) => short(value)).join(', ') || 'nothing'}.`,
+      `Rung ${rung.index + 1} was to print at ${title} ${short(rung.wanted)} ${unit}; in force is ${
+        rung.seen
+          .slice(0, 4)
+          .map((value) => short(value, 4))
+          .join(', ') || 'nothing'
+      }.`,
       'Make the file again; something changed it on the way.',
     );
   }

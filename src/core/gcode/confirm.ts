@@ -1,8 +1,11 @@
 /** Confirms rung by rung the value that is really in force while plastic is laid there. */
 
 import type { Rung } from '../deposit/plan';
+import { settingInfo, type Setting, type Values } from '../settings';
+import { tidy } from '../numbers';
 import { rungFinder } from './rungs';
-import { CHANGES, MOVE, type Trace } from './trace';
+import { CHANGES, MOVE, type Change, type Trace } from './trace';
+import { retractionsIn, seenInMoves, type Expected } from './witness';
 
 export type Confirmed = {
   index: number;
@@ -18,12 +21,27 @@ export type Confirmed = {
 };
 
 /** A rung as the plan asks for it. */
-export type AskedRung = Pick<Rung, 'index' | 'set' | 'z'>;
+export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope'>;
 
-export function confirmRungs(trace: Trace, asked: readonly AskedRung[]): Confirmed[] {
-  const rungAt = rungFinder(asked);
-  const rows = asked.flatMap(({ index, set }) =>
-    Object.entries(set).map(([setting, wanted]): Confirmed => ({
+/** A ladder as its plan asks for it. */
+export type Asked = { rungs: readonly AskedRung[]; held: Values; expected: Expected };
+
+/** What is asked of a file that carries no plan. */
+export const NOTHING_ASKED: Asked = {
+  rungs: [],
+  held: {},
+  expected: { layerHeight: 0.2, bead: 0, strand: 0, now: {} },
+};
+
+/** Commands carry five decimals at most. */
+const SAME_COMMAND = 1e-5;
+
+export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Confirmed[] {
+  const rungOf = rungFinder(rungs, trace.moves);
+  const rows = rungs.map(({ index, set, slope, z }) => ({
+    slope: slope ?? 0,
+    middle: (z.from + z.to) / 2,
+    rows: Object.entries({ ...held, ...set }).map(([setting, wanted]): Confirmed => ({
       index,
       setting,
       wanted: wanted!,
@@ -32,9 +50,8 @@ export function confirmRungs(trace: Trace, asked: readonly AskedRung[]): Confirm
       firstStroke: null,
       ok: false,
     })),
-  );
-  const ofRung = asked.map(({ index }) => rows.filter((row) => row.index === index));
-  const inForce = new Map<string, { value: number; line: number }>();
+  }));
+  const inForce = new Map<Change, { value: number; line: number }>();
   const { moves, changes } = trace;
   let at = 0;
   for (let i = 0; i < moves.count; i++) {
@@ -45,16 +62,39 @@ export function confirmRungs(trace: Trace, asked: readonly AskedRung[]): Confirm
       });
     }
     if (moves.kind[i] !== MOVE.extrude) continue;
-    const rung = rungAt(moves.z[i]!);
+    const rung = rungOf(i);
     if (rung === -1) continue;
-    for (const row of ofRung[rung]!) {
-      const now = inForce.get(row.setting);
-      if (!now) continue;
+    const { rows: ofRung, slope, middle } = rows[rung]!;
+    for (const row of ofRung) {
       row.firstStroke ??= moves.line[i]!;
-      if (row.seen.at(-1) !== now.value) row.seen.push(now.value);
-      row.line ??= now.line;
+      for (const name of settingInfo(row.setting as Setting).changes ?? []) {
+        const now = inForce.get(name);
+        if (!now) continue;
+        row.line ??= now.line;
+        // A value that climbs within its rung is told as the one in the middle when it climbs as asked.
+        const asked = Math.max(0, row.wanted + slope * (moves.z[i]! - middle));
+        const seen =
+          slope !== 0 && Math.abs(now.value - asked) <= SAME_COMMAND ? row.wanted : now.value;
+        if (!row.seen.includes(seen)) row.seen.push(seen);
+      }
     }
   }
-  for (const row of rows) row.ok = row.seen.length === 1 && row.seen[0] === row.wanted;
-  return rows;
+  const drawn = retractionsIn(trace, rungOf);
+  rows.forEach(({ rows: ofRung }, rung) => {
+    for (const row of ofRung) {
+      const setting = row.setting as Setting;
+      const byCommand = settingInfo(setting).changes !== undefined;
+      if (!byCommand)
+        row.seen = seenInMoves(setting, {
+          trace,
+          rung: rungs[rung]!,
+          isIn: (i) => rungOf(i) === rung,
+          drawn: drawn.filter((one) => one.rung === rung),
+          expected: { ...expected, now: { ...expected.now, ...held, ...rungs[rung]!.set } },
+        }).map(tidy);
+      const slack = byCommand ? SAME_COMMAND : settingInfo(setting).resolution / 2;
+      row.ok = row.seen.length === 1 && Math.abs(row.seen[0]! - row.wanted) <= slack;
+    }
+  });
+  return rows.flatMap((one) => one.rows);
 }

@@ -1,6 +1,7 @@
 /** What stays active after a file: heaters, fan, and every setting that was changed and not put back. */
 
 import type { Bench } from '../bench/bench';
+import { inForce, standingMachine } from '../bench/in-force';
 import type { Limits } from '../bench/machine';
 import { short } from '../numbers';
 import type { Finding } from './finding';
@@ -34,7 +35,9 @@ const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => 
 /** Values closer than this share are the same: files carry five decimals at most. */
 const SAME = 1e-4;
 
-export function leftBehind(trace: Trace, { machine }: Bench): Finding[] {
+export function leftBehind(trace: Trace, bench: Bench): Finding[] {
+  const { limits } = standingMachine(bench);
+  const { advance } = inForce(bench);
   const last = new Map<string, ReturnType<typeof changeAt>>();
   let nudged = 0;
   for (let i = 0; i < trace.changes.count; i++) {
@@ -59,7 +62,7 @@ export function leftBehind(trace: Trace, { machine }: Bench): Finding[] {
     }
     const base = BASE[name];
     if (!base) continue;
-    const before = base.before(machine.limits);
+    const before = name === 'advance' ? advance : base.before(limits);
     if (before !== null && Math.abs(value - before) <= SAME * Math.max(1, Math.abs(before)))
       continue;
     findings.push({

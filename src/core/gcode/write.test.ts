@@ -43,6 +43,8 @@ const planOf = (steps: Step[]): Plan => ({
   width: 40,
   layerHeight: 0.2,
   start: { nozzle: 215 },
+  view: 'front',
+  held: {},
 });
 const linesFor = (steps: Step[], on = bench) => good(writePlan(planOf(steps), on, 'a title')).lines;
 const body = (steps: Step[], on = bench) => {

@@ -4,8 +4,9 @@ import type { Bench } from '../bench/bench';
 import { filamentFor } from '../deposit/bead';
 import type { Step } from '../deposit/step';
 import type { Plan } from '../deposit/plan';
-import { SETTINGS, SETTING_NAMES } from '../settings';
-import { short } from '../numbers';
+import { inForce } from '../bench/in-force';
+import { settingInfo, SETTING_NAMES, type Setting, type Values } from '../settings';
+import { short, tidy } from '../numbers';
 import { fail, ok, type Result } from '../result';
 import { plainLine } from '../text';
 import { blockValues, fillBlock } from './blocks';
@@ -24,10 +25,23 @@ const FIRST_LAYER_ACCELERATION = 500;
 /** Speed of height changes, mm/s, where the machine is quicker. */
 const LIFT_SPEED = 10;
 
-/** How each setting is written at its rung. */
-const RUNG_LINES: Record<string, (value: number) => string> = {
+/** Settings that a command of the machine changes, and the values that its row needs. */
+const COMMANDS: Partial<Record<Setting, (value: number, bench: Bench) => string | null>> = {
   nozzle: (value) => `M104 S${short(value)}`,
+  advance: (advance, { machine }) => settingLine(machine.dialect, 'advance', { advance }),
+  acceleration: (print, { machine }) =>
+    settingLine(machine.dialect, 'acceleration', {
+      print,
+      travel: machine.limits.travelAcceleration,
+    }),
+  jerk: (value, { machine }) => settingLine(machine.dialect, 'cornering', { x: value, y: value }),
+  deviation: (deviation, { machine }) => settingLine(machine.dialect, 'cornering', { deviation }),
+  square: (square, { machine }) => settingLine(machine.dialect, 'cornering', { square }),
 };
+
+/** The line that sets a value on this bench; null for what is written into moves, or cannot be told. */
+export const valueLine = (setting: Setting, value: number, bench: Bench): string | null =>
+  COMMANDS[setting]?.(value, bench) ?? null;
 
 /**
  * Writes a plan. Same input, same text, to the byte.
@@ -55,28 +69,44 @@ export function writePlan(plan: Plan, bench: Bench, title: string): Result<Writt
 }
 
 const rungComment = ({ rungs }: Plan, index: number): string => {
-  const { set, z } = rungs[index]!;
+  const { set, z, slope } = rungs[index]!;
   const said = SETTING_NAMES.filter((name) => set[name] !== undefined).map(
-    (name) => `${SETTINGS[name].title} ${short(set[name]!)}`,
+    (name) =>
+      `${settingInfo(name).title} ${short(set[name]!)}${slope ? ` in its middle, ${short(slope, 5)} a mm` : ''}`,
   );
-  return `rung ${index + 1} of ${rungs.length}: ${said.join(', ')}, z ${short(z.from)} to ${short(z.to)}`;
+  const what = said.join(', ') || 'one value throughout';
+  return `rung ${index + 1} of ${rungs.length}: ${what}, z ${short(z.from)} to ${short(z.to)}`;
 };
 
 class Pen {
   readonly lines: string[] = [];
   readonly rungLines: number[] = [];
   private z = NaN;
+  /** Height of the layer that is being laid, without any offset. */
+  private layerZ = 0;
   private pendingZ: number | null = null;
   /** Coordinates as they were written last. */
   private x = '';
   private y = '';
   private feed = NaN;
-  private drawn = false;
+  /** Filament that is drawn back at the moment, mm. */
+  private drawn = 0;
+  private toolNow = 0;
+  private readonly drawnIn = new Map<number, number>();
+  /** What is in force at the moment; moves are written by it. */
+  private readonly now: Record<Setting, number>;
+  private readonly base: Record<Setting, number>;
+  /** Settings that a command has changed. */
+  private readonly changed = new Set<Setting>();
+  private slope: { setting: Setting; value: number; middle: number; perMm: number } | null = null;
 
   constructor(
     private readonly bench: Bench,
     private readonly plan: Plan,
-  ) {}
+  ) {
+    this.base = inForce(bench);
+    this.now = { ...this.base };
+  }
 
   put(...lines: string[]): void {
     for (const line of lines) this.lines.push(line);
@@ -96,8 +126,25 @@ class Pen {
         return this.put(step.share > 0 ? `M106 S${Math.round(step.share * 255)}` : 'M107');
       case 'acceleration':
         return this.acceleration(step.print, step.travel);
+      case 'set':
+        return this.set(step.set);
+      case 'tool':
+        return this.tool(step.index);
+      case 'cool':
+        return this.put(`M104 T${step.tool} S0`);
+      case 'heat':
+        return this.put(`M109 T${step.tool} S${short(step.nozzle)}`);
+      case 'feed':
+        this.restart();
+        return this.put(`G1 E${short(step.length, 5)}${this.speed(step.speed)}`);
+      case 'raise':
+        return this.moveZ(step.z);
+      case 'wait':
+        return this.put(`G4 P${Math.round(step.seconds * 1000)}`);
+      case 'say':
+        return this.say(plainLine(step.text, 120));
       case 'travel':
-        return this.travel(step.to.x, step.to.y, step.retract);
+        return this.travel(step.to.x, step.to.y, step.retract, step.over);
       case 'stroke':
         return this.stroke(step.path, step.area, step.speed);
     }
@@ -106,15 +153,56 @@ class Pen {
   /** Draws back and puts every changed setting back. */
   finish(): void {
     this.draw();
-    const { printAcceleration, travelAcceleration } = this.bench.machine.limits;
     this.say('put back');
-    this.acceleration(printAcceleration, travelAcceleration);
+    this.acceleration(this.base.acceleration, this.bench.machine.limits.travelAcceleration);
+    this.changed.delete('acceleration');
+    this.changed.delete('nozzle'); // the end block turns it off
+    for (const name of this.changed) this.putBack(name);
     this.put('M107');
   }
 
+  /** Changes values: by command where the machine takes one, else in the moves from here on. */
+  private set(values: Values): void {
+    for (const [name, value] of Object.entries(values) as [Setting, number][]) {
+      this.now[name] = value;
+      if (COMMANDS[name]) this.command(name, value);
+    }
+  }
+
+  private putBack(name: Setting): void {
+    const { cornering } = this.bench.machine.limits;
+    const { dialect } = this.bench.machine;
+    // A machine may have a jerk of its own for each axis.
+    if (name === 'jerk' && cornering.model === 'jerk' && this.bench.tuned?.jerk === undefined)
+      this.put(settingLine(dialect, 'cornering', { x: cornering.x, y: cornering.y })!);
+    else this.command(name, this.base[name]);
+  }
+
+  private command(name: Setting, value: number): void {
+    const line = valueLine(name, value, this.bench);
+    if (line === null) return;
+    this.changed.add(name);
+    if (this.lines.at(-1) !== line) this.put(line);
+  }
+
+  /** The other nozzle keeps what was drawn back in it. */
+  private tool(index: number): void {
+    this.draw();
+    this.put(`T${index}`);
+    this.drawnIn.set(this.toolNow, this.drawn);
+    this.drawn = this.drawnIn.get(index) ?? 0;
+    this.toolNow = index;
+  }
+
   private layer(index: number, z: number): void {
+    this.layerZ = z;
     this.say(`layer ${index + 1}, z ${short(z)}`);
-    const { printAcceleration, travelAcceleration } = this.bench.machine.limits;
+    const { travelAcceleration } = this.bench.machine.limits;
+    const printAcceleration = this.base.acceleration;
+    if (this.slope) {
+      const { setting, value, middle, perMm } = this.slope;
+      this.set({ [setting]: Math.max(0, tidy(value + perMm * (z - middle))) });
+    }
     if (index === 0) {
       this.acceleration(Math.min(FIRST_LAYER_ACCELERATION, printAcceleration), travelAcceleration);
       this.moveZ(Math.max(SAFE_HEIGHT, z));
@@ -127,9 +215,15 @@ class Pen {
 
   private rung(index: number): void {
     this.say(rungComment(this.plan, index));
-    for (const [name, value] of Object.entries(this.plan.rungs[index]!.set)) {
-      this.put(RUNG_LINES[name]!(value));
-    }
+    const { rungs, held } = this.plan;
+    const { set, slope, z } = rungs[index]!;
+    if (index === this.plan.rungs[0]!.index) this.set(held);
+    if (slope) {
+      const [setting, value] = Object.entries(set)[0] as [Setting, number];
+      const middle = (z.from + z.to) / 2;
+      this.slope = { setting, value, middle, perMm: slope };
+      this.set({ [setting]: Math.max(0, tidy(value + slope * (this.z - middle))) });
+    } else this.set(set);
     this.rungLines[index] = this.lines.length;
   }
 
@@ -138,22 +232,27 @@ class Pen {
     if (line !== null) this.put(line);
   }
 
-  private travel(x: number, y: number, retract: boolean): void {
-    const { lift } = this.bench.machine.retraction;
+  private travel(x: number, y: number, retract: boolean, over?: number): void {
+    const { lift } = this.now;
     const z = this.z;
     if (retract) this.draw();
+    if (over !== undefined && this.pendingZ === null) {
+      this.moveZ(over);
+      this.put(`G0${this.to(x, y)}${this.speed(this.bench.machine.speeds.travel)}`);
+      return this.moveZ(tidy(this.layerZ + this.now.zOffset));
+    }
     const hop =
       retract && lift > 0 && this.pendingZ === null && z + lift <= this.bench.machine.height;
     if (hop) this.moveZ(z + lift);
     this.put(`G0${this.to(x, y)}${this.speed(this.bench.machine.speeds.travel)}`);
     if (hop) this.moveZ(z);
-    if (this.pendingZ !== null) this.moveZ(this.pendingZ);
+    if (this.pendingZ !== null) this.moveZ(tidy(this.pendingZ + this.now.zOffset));
     this.pendingZ = null;
   }
 
   private stroke(path: { x: number; y: number }[], area: number, speed: number): void {
     this.restart();
-    const perMm = filamentFor(1, area, this.bench.filament.diameter);
+    const perMm = filamentFor(1, area, this.bench.filament.diameter) * this.now.flow;
     for (let i = 1; i < path.length; i++) {
       const { x, y } = path[i]!;
       const from = path[i - 1]!;
@@ -164,17 +263,17 @@ class Pen {
   }
 
   private draw(): void {
-    const { distance, speed } = this.bench.machine.retraction;
-    if (this.drawn || distance === 0) return;
-    this.drawn = true;
-    this.put(`G1 E${short(-distance, 5)}${this.speed(speed)}`);
+    const { retraction, retractSpeed } = this.now;
+    if (this.drawn > 0 || retraction === 0) return;
+    this.drawn = retraction;
+    this.put(`G1 E${short(-retraction, 5)}${this.speed(retractSpeed)}`);
   }
 
   private restart(): void {
-    if (!this.drawn) return;
-    this.drawn = false;
-    const { distance, speed } = this.bench.machine.retraction;
-    this.put(`G1 E${short(distance, 5)}${this.speed(speed)}`);
+    if (this.drawn === 0) return;
+    const length = this.drawn + this.now.restartExtra;
+    this.drawn = 0;
+    this.put(`G1 E${short(length, 5)}${this.speed(this.now.restartSpeed)}`);
   }
 
   private moveZ(z: number): void {

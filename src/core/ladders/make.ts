@@ -2,6 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
+import { standingMachine } from '../bench/in-force';
 import type { LayingMemory } from '../deposit/deposit';
 import { audit, type Audit } from '../gcode/audit';
 import { planLines } from '../gcode/plan-lines';
@@ -15,9 +16,9 @@ import { short } from '../numbers';
 import { fail, ok, parseWith, problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
 import { VERSION } from '../version';
-import type { PlanFile } from './plan-file';
+import { askedFor, type PlanFile } from './plan-file';
 import { kindOf } from './registry';
-import { SETTINGS } from '../settings';
+import { settingInfo } from '../settings';
 import type { LadderKind, Warning } from './types';
 
 export type Made = {
@@ -76,6 +77,8 @@ export function makeLadder(
   const parsed = specFor(kind, bench, given);
   if (!parsed.ok) return parsed;
   const spec = parsed.value;
+  const unfit = kind.unfit?.(bench);
+  if (unfit) return fail(unfit);
   const warnings = kind.check(spec, bench);
   const stops = warnings.filter(({ grade }) => grade === 'stop');
   if (stops.length > 0) return fail(...stops);
@@ -96,13 +99,16 @@ export function makeLadder(
     layerHeight: plan.layerHeight,
     height: plan.height,
     width: plan.width,
+    view: plan.view,
+    ...(plan.frame ? { frame: plan.frame } : {}),
+    held: plan.held,
     rungs: plan.rungs.map((rung, i) => ({ ...rung, line: written.value.rungLines[i]! })),
   };
   const text = [...written.value.lines, ...planLines(file), ''].join('\n');
 
   const trace = readText(text, bench.machine.dialect);
-  const motion = planMotion(trace, bench.machine);
-  const audited = audit(trace, bench, file.rungs);
+  const motion = planMotion(trace, standingMachine(bench));
+  const audited = audit(trace, bench, askedFor(file));
   const faults = audited.findings.filter(({ grade }) => grade === 'stop');
   if (faults.length > 0) {
     return fail(
@@ -124,7 +130,7 @@ export function makeLadder(
 
 /** A rung shorter than twice the settling of what climbs shows drift more than its value. */
 function settling(kind: LadderKind, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
-  const { settlesS, title } = SETTINGS[kind.setting];
+  const { settlesS, title } = settingInfo(kind.setting);
   if (plan.rungs.length < 2) return [];
   const shortest = Math.min(...rungTimes(plan, motion, trace));
   if (shortest >= 2 * settlesS) return [];
@@ -156,6 +162,7 @@ function slowed(spec: object, plan: PlanFile, motion: Motion, trace: Trace): War
   if ((spec as { speed?: number }).speed === undefined) return [];
   const asked = askedOf(spec, plan.bench);
   const { all, rungs } = reachOf(trace, motion, plan.rungs, asked);
+  if (all.stroke === 0) return [];
   const slow = rungs.filter(({ share }) => share < LEAST_REACH);
   if (slow.length === 0) return [];
   const which = slow.length === rungs.length ? '' : ` on ${slow.length} of ${rungs.length} rungs`;
@@ -191,10 +198,10 @@ function slowed(spec: object, plan: PlanFile, motion: Motion, trace: Trace): War
 /** Printing time of every rung, s, from the file's own moves. */
 export function rungTimes(plan: PlanFile, motion: Motion, trace: Trace): number[] {
   const times = plan.rungs.map(() => 0);
-  const { count, z } = trace.moves;
-  const rungAt = rungFinder(plan.rungs);
+  const { count } = trace.moves;
+  const rungAt = rungFinder(plan.rungs, trace.moves);
   for (let i = 0; i < count; i++) {
-    const rung = rungAt(z[i]!);
+    const rung = rungAt(i);
     if (rung !== -1) times[rung]! += motion.time[i]!;
   }
   return times;

@@ -2,19 +2,33 @@
 
 import { z } from 'zod';
 import { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
+import { beadArea, roundArea } from '../deposit/bead';
+import { beadWidthOf } from '../deposit/conditions';
+import type { Asked } from '../gcode/confirm';
 import { fail, parseWith, problem, type Result } from '../result';
 import { MOST_RUNGS } from './climb';
-import { SETTING_NAMES, type Setting } from '../settings';
+import { SETTING_NAMES } from '../settings';
 
 const finite = z.number();
+const PlanBox = z.object({ minX: finite, minY: finite, maxX: finite, maxY: finite });
+
+const Values = z.partialRecord(z.enum(SETTING_NAMES), finite);
+
+/** Most places of one rung: nine over a whole bed. */
+const MOST_PLACES = 9;
 
 export const PlanRung = z.object({
   index: z.number().int().min(0),
   /** Value of each setting on this rung. */
-  set: z.partialRecord(z.enum(SETTING_NAMES as [Setting, ...Setting[]]), finite),
+  set: Values,
   /** Height band, mm over the bed. */
   z: z.object({ from: finite, to: finite }),
   layers: z.object({ first: z.number().int().min(0), last: z.number().int().min(0) }),
+  /** Places on the bed, mm, when a rung is not a whole height band; the first is where it is looked at. */
+  boxes: z.array(PlanBox).min(1).max(MOST_PLACES).optional(),
+  /** Change of the value per mm of height; the value itself stands in the middle of the band. */
+  slope: finite.optional(),
   /** Line of the G-code file, from 1, that sets the value. */
   line: z.number().int().min(1),
 });
@@ -34,9 +48,32 @@ export const PlanFile = z.object({
   height: z.number().positive(),
   /** Width of the print seen from the front, mm. */
   width: z.number().positive(),
+  /** How the print is looked at: a tower from the front, a flat pattern from above. */
+  view: z.enum(['front', 'top']).default('front'),
+  /** What is seen from above, mm on the bed. */
+  frame: PlanBox.optional(),
+  /** What else is held while the rungs are printed, and put back at the end. */
+  held: Values.default({}),
   rungs: z.array(PlanRung).min(1).max(MOST_RUNGS),
 });
 export type PlanFile = z.infer<typeof PlanFile>;
+
+/** What the audit holds a file against. */
+export function askedFor({ rungs, held, layerHeight, bench }: PlanFile): Asked {
+  const bore = bench.nozzle.diameter;
+  const width = Math.max(beadWidthOf(bore), layerHeight);
+  return {
+    rungs,
+    held,
+    expected: {
+      layerHeight,
+      bead: beadArea(width, layerHeight),
+      strand: roundArea(bench.filament.diameter),
+      bore,
+      now: inForce(bench),
+    },
+  };
+}
 
 /** Reads a plan from text, as a file holds it or as a G-code file carries it. */
 export function parsePlan(text: string): Result<PlanFile> {

@@ -4,9 +4,10 @@ import type { z } from 'zod';
 import type { Bench } from '../bench/bench';
 import type { LayingMemory } from '../deposit/deposit';
 import type { Plan } from '../deposit/plan';
-import type { Problem } from '../result';
+import type { Problem, Result } from '../result';
 import type { Criterion } from '../criteria';
 import type { Setting } from '../settings';
+import type { PlanFile } from './plan-file';
 
 /** `stop`: no file is made. `warning`: it prints, but look. `note`: worth knowing. */
 export type Grade = 'stop' | 'warning' | 'note';
@@ -26,22 +27,68 @@ export type Field = {
   step: number;
   /** Shown in the sentence, or folded away. */
   folded?: true;
+  /** Whole numbers only. */
+  whole?: true;
+  /** Words to choose from; the input's value is the number of one. */
+  choices?: string[];
 };
 
-/** How scores become a value (domain.md §8). */
-export type Rule = { kind: 'best'; saferSide: 'lower' | 'higher' };
+/**
+ * How a print becomes a value (domain.md §8): the best place of the scores, the least or most of a setting that
+ * is still clean, or numbers that were measured.
+ */
+export type Rule =
+  | { kind: 'best'; saferSide: 'lower' | 'higher' }
+  | { kind: 'clean'; end: 'least' | 'most' }
+  | { kind: 'measured' };
+
+/** A number that is measured on a print, several times over where it scatters. */
+export type Measure = {
+  key: string;
+  label: string;
+  unit: string;
+  min: number;
+  max: number;
+  /** How many times it is measured, at least and at most. */
+  fewest: number;
+  most: number;
+  /** What to do, in one sentence. */
+  how: string;
+  /** Values to choose among instead of typing: rungs of the print by their value. */
+  choices?: (plan: PlanFile) => number[];
+};
+export type Measured = Record<string, number[]>;
+
+/** A value worked out of measured numbers, with its 80 % range. */
+export type Worked = {
+  values: { setting: Setting; value: number; range: [number, number] }[];
+  reason: string;
+  /** Other things that the numbers tell, in words. */
+  also?: string[];
+};
+
+/** How a found value gets to the machine: command lines, and where else it belongs. */
+export type Carry = { lines: string[]; say: string };
 
 export type LadderKind<Spec extends object = object> = {
   id: string;
   title: string;
   /** What climbs; the first is what the finding speaks of. */
   setting: Setting;
+  /** A second setting that the same print tells. */
+  second?: Setting;
   spec: z.ZodType<Spec>;
   /** The main inputs in one sentence, `{key}` where an input stands. */
   sentence: string;
   fields: Record<string, Field>;
   /** Why the defaults are what they are, for this bench. */
   reason(bench: Bench): string;
+  /** Why this bench cannot print it, and how to mend that; null when it can. */
+  unfit?(bench: Bench): Problem | null;
+  /** Settings that it is tuned with: when they move, its value goes stale (domain.md §9). */
+  standsOn: readonly Setting[];
+  /** Printed only when its setting is suspected; the route does not ask for it. */
+  onDemand?: true;
   defaults(bench: Bench): Spec;
   /** What can be said before anything is planned. */
   check(spec: Spec, bench: Bench): Warning[];
@@ -54,8 +101,11 @@ export type LadderKind<Spec extends object = object> = {
   /** What is looked at, with the weight that each has until the user turns it (0..1). */
   criteria: { name: Criterion; weight: number; where: string }[];
   rule: Rule;
-  /** How a found value gets to the machine: command lines, and where else it belongs. */
-  carry(value: number, bench: Bench): { lines: string[]; say: string };
+  /** What is measured instead of scored, or besides. */
+  measures?: Measure[];
+  /** Works out what measured numbers say; problems when they contradict each other. */
+  work?(measured: Measured, plan: PlanFile): Result<Worked>;
+  carry(value: number, bench: Bench): Carry;
   /** When every rung looks the same: what usually is the cause instead. */
   otherCause: string;
 };

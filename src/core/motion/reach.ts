@@ -1,6 +1,6 @@
 /** How much of a ladder's strokes runs at the speed and the acceleration under test. */
 
-import { rungFinder } from '../gcode/rungs';
+import { rungFinder, type RungPlace } from '../gcode/rungs';
 import { MOVE, type Trace } from '../gcode/trace';
 import type { Motion } from './plan-motion';
 
@@ -52,15 +52,15 @@ class Sum {
 export function reachOf(
   { moves }: Trace,
   motion: Motion,
-  rungs: readonly { z: { from: number; to: number } }[],
+  rungs: readonly RungPlace[],
   asked: Asked,
 ): { all: Reach; rungs: Reach[] } {
-  const rungAt = rungFinder(rungs);
+  const rungAt = rungFinder(rungs, moves);
   const all = new Sum();
   const each = rungs.map(() => new Sum());
   for (let i = 1; i < moves.count; i++) {
     if (moves.kind[i] !== MOVE.extrude) continue;
-    const rung = rungAt(moves.z[i]!);
+    const rung = rungAt(i);
     if (rung === -1 || moves.speed[i]! > asked.speed * (1 + SAME_SPEED)) continue;
     const dx = moves.x[i]! - moves.x[i - 1]!;
     const dy = moves.y[i]! - moves.y[i - 1]!;

@@ -4,7 +4,7 @@ import type { Bench } from '../bench/bench';
 import { climb, type Range } from '../ladders/climb';
 import { CRITERIA, type Criterion } from '../criteria';
 import type { PlanFile } from '../ladders/plan-file';
-import { SETTINGS, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../settings';
 import type { LadderKind } from '../ladders/types';
 import { quantile, short, snap, tidy } from '../numbers';
 import { seeded } from '../random';
@@ -34,6 +34,10 @@ export type Finding = {
   /** The curve along the axis: pooled score 0..1 with one standard deviation. */
   curve: { value: number; mean: number; low: number; high: number }[];
   observations: { value: number; score: number }[];
+  /** Further settings that the same print tells. */
+  also: { setting: Setting; value: number; range: [number, number] }[];
+  /** Other things that were noticed on the way. */
+  notes: string[];
 };
 
 /** Under this much log evidence the constant explains the scores as well as a curve does. */
@@ -91,7 +95,7 @@ export function findBest(
       ),
     );
   }
-  const { resolution, unit } = SETTINGS[kind.setting];
+  const { resolution, unit } = settingInfo(kind.setting);
   const opinions = pool(looks, weights);
   const axis = axisOf(
     values,
@@ -109,6 +113,8 @@ export function findBest(
   const base = {
     setting: kind.setting,
     unit,
+    also: [],
+    notes: [],
     evidence: tidy(seen),
     curve: axis.at.map((place, i) => {
       const mean = shown.reduce((sum, one) => sum + one.weight * one.mean[i]!, 0);
@@ -148,8 +154,8 @@ export function findBest(
   ];
   const bounds = kind.bounds(bench);
   const edge = edgeOf(drawn, axis);
-  if (edge) {
-    const ahead = beyond(edge.end, edge.direction, axis.step, bounds);
+  const ahead = edge && beyond(edge.end, edge.direction, axis.step, bounds);
+  if (edge && (ahead || !isAt(edge.end, bounds))) {
     return ok({
       ...base,
       verdict: 'edge',
@@ -160,7 +166,9 @@ export function findBest(
       next: ahead && nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
     });
   }
-  const value = snapSafely(quantile(drawn, 0.5), resolution, kind.rule.saferSide);
+  const saferSide = kind.rule.kind === 'best' ? kind.rule.saferSide : 'lower';
+  // The best of all that this bench allows is a value, though nobody can look beyond it.
+  const value = edge ? tidy(edge.end) : snapSafely(quantile(drawn, 0.5), resolution, saferSide);
   const done = range[1] - range[0] < 2 * resolution;
   const finer = done ? null : refine(range, resolution, bounds);
   return ok({
@@ -169,7 +177,9 @@ export function findBest(
     value,
     range: tidyRange(range, resolution),
     done,
-    reason: valueReason(kind, values, readings, value),
+    reason:
+      (edge ? 'It is the last value that this bench allows. ' : '') +
+      valueReason(kind, values, readings, value),
     next: finer && nextOf(plan, finer, 'A finer ladder around the best.'),
   });
 }
@@ -192,6 +202,9 @@ function axisOf(values: readonly number[], seen: readonly number[]) {
     value: (place: number) => low + place * (high - low),
   };
 }
+
+const isAt = (end: number, { min, max }: { min: number; max: number }): boolean =>
+  end <= min + 1e-9 || end >= max - 1e-9;
 
 type Edge = { end: number; direction: 1 | -1 };
 
@@ -220,13 +233,13 @@ export function snapSafely(
   return tidy((up ? down + 1 : down) * resolution);
 }
 
-const tidyRange = ([low, high]: [number, number], resolution: number): [number, number] => [
+export const tidyRange = ([low, high]: [number, number], resolution: number): [number, number] => [
   snap(low, resolution),
   snap(high, resolution),
 ];
 
 /** The next ladder climbs the same way as this one. */
-function nextOf(plan: PlanFile, range: Range, why: string): Finding['next'] {
+export function nextOf(plan: PlanFile, range: Range, why: string): Finding['next'] {
   const first = plan.rungs[0]!.set;
   const last = plan.rungs.at(-1)!.set;
   const key = Object.keys(first)[0] as Setting;
@@ -237,7 +250,7 @@ function nextOf(plan: PlanFile, range: Range, why: string): Finding['next'] {
 }
 
 function edgeReason(kind: LadderKind, { end, direction }: Edge, open: boolean): string {
-  const { unit, above, below } = SETTINGS[kind.setting];
+  const { unit, above, below } = settingInfo(kind.setting);
   const side = direction > 0 ? above : below;
   return open
     ? `The best rung is the last one, ${short(end)} ${unit}: the answer may lie ${side} still.`
@@ -251,7 +264,7 @@ function valueReason(
   readings: readonly Scores[],
   best: number,
 ): string {
-  const { above, below } = SETTINGS[kind.setting];
+  const { above, below } = settingInfo(kind.setting);
   const means = kind.criteria.map(({ name }) => ({
     name,
     list: criterionMeans(readings, name, values.length),

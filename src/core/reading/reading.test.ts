@@ -66,7 +66,9 @@ test('the next ladder never leaves what the bench allows', () => {
   narrow.machine.extruder.hottest = 225;
   const scores = scoresFrom(peakAt(245, 22), 0.3, 7);
   const finding = good(findBest(kind, plan, narrow, [scores]));
-  expect(finding).toMatchObject({ verdict: 'edge', next: null });
+  // The best that the bench allows is a value: nobody can look beyond it.
+  expect(finding).toMatchObject({ verdict: 'value', value: 225 });
+  expect(Math.max(finding.next!.range.from, finding.next!.range.to)).toBeLessThanOrEqual(225);
 });
 
 test('a second reading narrows the range', () => {

@@ -31,6 +31,8 @@ export const Reading = z.object({
   /** Who looked; free text. */
   reader: z.string().max(80).default(''),
   scores: Scores,
+  /** Numbers that were measured instead or besides, by the key of the measure. */
+  measured: z.record(z.string().max(40), z.array(z.number()).max(50)).default({}),
 });
 export type Reading = z.infer<typeof Reading>;
 

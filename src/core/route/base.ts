@@ -2,15 +2,23 @@
 
 import { z } from 'zod';
 import type { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
 import { short } from '../numbers';
+import { settingInfo, type Setting } from '../settings';
 
 /** Circumstances of a value, by name, in words as they are shown. */
 export const Base = z.record(z.string(), z.string());
 export type Base = z.infer<typeof Base>;
 
 /** The circumstances on which every tuned value of a bench stands. */
-export function baseOf({ machine, nozzle, filament }: Bench): Base {
+export function baseOf(bench: Bench, standsOn: readonly Setting[] = []): Base {
+  const { machine, nozzle, filament } = bench;
+  const now = inForce(bench);
+  const tuned = standsOn
+    .filter((setting) => Number.isFinite(now[setting]))
+    .map((setting) => [TUNED + setting, short(now[setting], 6)]);
   return {
+    ...Object.fromEntries(tuned),
     nozzle: `${short(nozzle.diameter)} mm`,
     material: filament.material,
     'filament diameter': `${short(filament.diameter)} mm`,
@@ -21,6 +29,31 @@ export function baseOf({ machine, nozzle, filament }: Bench): Base {
 /** Why a value is stale: every circumstance that has changed since. Empty when it is fresh. */
 export function staleReasons(then: Base, now: Base): string[] {
   return Object.entries(then)
-    .filter(([name, was]) => now[name] !== undefined && now[name] !== was)
-    .map(([name, was]) => `${name} changed from ${was} to ${now[name]}`);
+    .filter(([name, was]) => now[name] !== undefined && moved(name, was, now[name]))
+    .map(([name, was]) => {
+      const setting = settingOf(name);
+      if (!setting) return `${name} changed from ${was} to ${now[name]}`;
+      const { title, unit } = settingInfo(setting);
+      return `${title} changed from ${was} to ${now[name]} ${unit}`;
+    });
 }
+
+/** Mark of a circumstance that is itself a tuned value. */
+const TUNED = 'tuned ';
+
+export const settingOf = (name: string): Setting | null =>
+  name.startsWith(TUNED) ? (name.slice(TUNED.length) as Setting) : null;
+
+/** A tuned value counts as moved past its tolerance only; anything else when it is not the same. */
+function moved(name: string, was: string, is: string): boolean {
+  const setting = settingOf(name);
+  if (!setting) return was !== is;
+  const { amount, share } = settingInfo(setting).tolerance;
+  const by = Math.abs(Number(is) - Number(was));
+  return (
+    (amount > 0 && by > amount + SLACK) || (share > 0 && by > share * Math.abs(Number(was)) + SLACK)
+  );
+}
+
+/** Binary dust of decimals. */
+const SLACK = 1e-9;

@@ -1,33 +1,126 @@
+import { inForce } from '../bench/in-force';
+import type { Bench } from '../bench/bench';
+import { kinds } from '../ladders/registry';
+import { SETTING_NAMES, type Setting } from '../settings';
 import { benchFor } from '../testing';
 import { baseOf, staleReasons } from './base';
-import { nextStop, routeOf } from './route';
+import { nextStop, routeOf, type Standing } from './route';
 
 const bench = benchFor();
-const standing = {
-  setting: 'nozzle' as const,
-  value: 205,
-  base: baseOf(bench),
+const standingOf = (setting: Setting, value: number, on: Bench = bench, times = 1): Standing => ({
+  setting,
+  value,
+  base: baseOf(on, kinds().find((kind) => kind.setting === setting)!.standsOn),
   at: '2026-01-01',
   simulated: false,
-};
+  times,
+});
+const stopOf = (setting: Setting, standings: Standing[], on: Bench) =>
+  routeOf(on, standings, []).find((stop) => stop.setting === setting)!;
 
-test('a rung is open without a value, fresh with one, and the next thing follows', () => {
-  const open = routeOf(bench, [], []);
-  expect(open.map(({ kind, state }) => [kind, state])).toEqual([['temperature', 'open']]);
-  expect(nextStop(open)!.kind).toBe('temperature');
-  const fresh = routeOf(bench, [standing], []);
+test('the route goes from first layer to nozzle alignment, one stop a value, as the machine fits', () => {
+  const settings = (machine: Parameters<typeof benchFor>[0]) =>
+    routeOf(benchFor(machine), [], [])
+      .filter(({ onDemand }) => !onDemand)
+      .map(({ setting }) => setting);
+  const common = ['nozzle', 'flow', 'retraction', 'advance', 'acceleration'];
+  expect(settings('heron')).toEqual([
+    ...['zOffset', 'steps', ...common, 'jerk', 'bridgeFlow', 'overhang'],
+  ]);
+  expect(settings('wren')).toEqual([
+    ...['zOffset', 'rotation', ...common, 'square', 'bridgeFlow', 'overhang'],
+  ]);
+  expect(settings('otter')).toEqual([
+    ...['zOffset', 'steps', ...common, 'deviation', 'bridgeFlow', 'overhang', 'offsetX'],
+  ]);
+  const advance = stopOf('advance', [], bench);
+  expect(advance.kinds.map(({ id }) => id)).toEqual([
+    'advance-strokes',
+    'advance-corners',
+    'advance-wall',
+  ]);
+});
+
+test('a rung is open without a value, fresh with one, and the next open one follows', () => {
+  expect(nextStop(routeOf(bench, [], []))!.kind).toBe('first-layer');
+  const fresh = routeOf(bench, [standingOf('zOffset', 0.02)], []);
   expect(fresh[0]!.state).toBe('fresh');
-  expect(nextStop(fresh)).toBeNull();
+  expect(nextStop(fresh)!.kind).toBe('extruder-steps');
+  const all = routeOf(bench, [], []).map(({ setting }) => standingOf(setting, 1));
+  expect(nextStop(routeOf(bench, all, []))).toBeNull();
+});
+
+test('what is only printed on suspicion is never the next thing, unless it went stale', () => {
+  const needed = routeOf(bench, [], []).filter(({ onDemand }) => !onDemand);
+  const all = needed.map(({ setting }) => standingOf(setting, 1));
+  expect(nextStop(routeOf(bench, all, []))).toBeNull();
+  const lift = standingOf('lift', 0.2);
+  const moved = { ...bench, tuned: { retraction: inForce(bench).retraction + 2 } };
+  expect(
+    nextStop(
+      routeOf(
+        moved,
+        [
+          ...all.filter(({ setting }) => setting !== 'retraction'),
+          { ...standingOf('retraction', 7, moved) },
+          lift,
+        ],
+        [],
+      ),
+    )!.setting,
+  ).toBe('lift');
 });
 
 test('another nozzle or material makes a value stale, with the reason', () => {
   const moved = benchFor('heron', { bore: 0.6 });
-  const [stop] = routeOf(moved, [standing], []);
+  const stop = stopOf('nozzle', [standingOf('nozzle', 205)], moved);
   expect(stop).toMatchObject({ state: 'stale', reasons: ['nozzle changed from 0.4 mm to 0.6 mm'] });
   expect(staleReasons(baseOf(bench), baseOf(bench))).toEqual([]);
 });
 
+test.each([
+  ['nozzle', 'flow', 5, 6],
+  ['flow', 'advance', 0.02, 0.03],
+  ['nozzle', 'retraction', -5, -5.5],
+] as const)(
+  '%s that moves past its tolerance makes %s stale, and not before',
+  (on, setting, near, far) => {
+    const was = standingOf(setting, 1);
+    const at = (by: number): Bench => ({ ...bench, tuned: { [on]: inForce(bench)[on] + by } });
+    expect(stopOf(setting, [was], at(near)).state).toBe('fresh');
+    const stale = stopOf(setting, [was], at(far));
+    expect(stale.state).toBe('stale');
+    expect(stale.reasons[0]).toMatch(/changed from .* to /);
+  },
+);
+
+test('retraction and pressure advance ask for each other again, once each', () => {
+  const retraction = standingOf('retraction', 5);
+  const found: Bench = { ...bench, tuned: { retraction: 5, advance: 0.5 } };
+  expect(stopOf('retraction', [retraction], found).reasons[0]).toContain('pressure advance');
+  const again = standingOf('retraction', 3.5, found, 2);
+  const after: Bench = { ...bench, tuned: { retraction: 3.5, advance: 0.5 } };
+  const advance = standingOf('advance', 0.5, found);
+  expect(stopOf('advance', [advance, again], after).state).toBe('stale');
+  const advanceAgain = standingOf('advance', 0.4, after, 2);
+  const last: Bench = { ...bench, tuned: { retraction: 3.5, advance: 0.4 } };
+  expect(stopOf('retraction', [again, advanceAgain], last).state).toBe('fresh');
+  // Anything else still counts.
+  const hotter: Bench = { ...bench, tuned: { ...last.tuned, nozzle: 230 } };
+  expect(stopOf('retraction', [again], hotter).state).toBe('stale');
+});
+
 test('what is under way comes first', () => {
-  const route = routeOf(bench, [standing], [{ kind: 'temperature', ladder: 3, state: 'printed' }]);
-  expect(nextStop(route)!.underway!.ladder).toBe(3);
+  const underway = [{ kind: 'advance-wall', ladder: 3, state: 'printed' as const }];
+  expect(nextStop(routeOf(bench, [], underway))).toMatchObject({
+    setting: 'advance',
+    underway: { ladder: 3 },
+  });
+});
+
+test('every setting that a ladder finds has a place in the list of settings', () => {
+  for (const kind of kinds()) {
+    expect(SETTING_NAMES).toContain(kind.setting);
+    for (const on of kind.standsOn) expect(SETTING_NAMES).toContain(on);
+  }
 });

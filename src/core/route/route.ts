@@ -1,9 +1,10 @@
-/** The route: ladders of a bench in the order in which they stand on each other, and the state of each. */
+/** The route: values of a bench in the order in which they stand on each other, and the state of each. */
 
 import type { Bench } from '../bench/bench';
 import { kinds } from '../ladders/registry';
-import type { Setting } from '../settings';
-import { baseOf, staleReasons, type Base } from './base';
+import type { LadderKind } from '../ladders/types';
+import { settingInfo, type Setting } from '../settings';
+import { baseOf, settingOf, staleReasons, type Base } from './base';
 
 /** A current value of the ledger, as much of it as the route needs. */
 export type Standing = {
@@ -12,6 +13,8 @@ export type Standing = {
   base: Base;
   at: string;
   simulated: boolean;
+  /** How often it was found on this bench. */
+  times: number;
 };
 
 /** What is under way on a kind: printed and waiting, or half read. */
@@ -22,42 +25,73 @@ export type Underway = {
 };
 
 export type Stop = {
+  /** The usual way to find the value, and all ways. */
   kind: string;
+  kinds: { id: string; title: string }[];
   title: string;
   setting: Setting;
+  /** Only asked for when its setting is suspected. */
+  onDemand: boolean;
   state: 'open' | 'fresh' | 'stale';
   standing: Standing | null;
   reasons: string[];
   underway: Underway | null;
 };
 
-/** Foot first: what is printed first stands lowest. */
+/** Two values that are tuned with each other ask for each other again once, not for ever (domain.md §9). */
+const TIMES_OF_PAIR = 2;
+
+/** Foot first: what is printed first stands lowest. A value is one stop, however many ladders can find it. */
 export function routeOf(
   bench: Bench,
   standings: readonly Standing[],
   underway: readonly Underway[],
 ): Stop[] {
-  const now = baseOf(bench);
-  return kinds().map(({ id, title, setting }) => {
+  const fitting = kinds().filter((kind) => !kind.unfit?.(bench));
+  const settings = [...new Set(fitting.map(({ setting }) => setting))];
+  return settings.map((setting) => {
+    const ways = fitting.filter((kind) => kind.setting === setting);
+    const [usual] = ways as [LadderKind];
     const standing = standings.find((one) => one.setting === setting) ?? null;
-    const reasons = standing ? staleReasons(standing.base, now) : [];
+    const reasons = standing ? reasonsOf(standing, usual, fitting, bench) : [];
+    const ids = ways.map(({ id }) => id);
     return {
-      kind: id,
-      title,
+      kind: usual.id,
+      kinds: ways.map(({ id, title }) => ({ id, title })),
+      title: ways.length > 1 ? capital(settingInfo(setting).title) : usual.title,
       setting,
+      onDemand: usual.onDemand === true,
       state: !standing ? 'open' : reasons.length > 0 ? 'stale' : 'fresh',
       standing,
       reasons,
-      underway: underway.find((one) => one.kind === id) ?? null,
+      underway: underway.find(({ kind }) => ids.includes(kind)) ?? null,
     };
   });
+}
+
+const capital = (text: string): string => text[0]!.toUpperCase() + text.slice(1);
+
+function reasonsOf(
+  { base, times, setting }: Standing,
+  kind: LadderKind,
+  all: readonly LadderKind[],
+  bench: Bench,
+): string[] {
+  const settled = times >= TIMES_OF_PAIR;
+  const counts = Object.entries(base).filter(([name]) => {
+    const on = settingOf(name);
+    const pair =
+      on !== null && all.some((one) => one.setting === on && one.standsOn.includes(setting));
+    return !(settled && pair);
+  });
+  return staleReasons(Object.fromEntries(counts), baseOf(bench, kind.standsOn));
 }
 
 /** The one thing to do next: what is under way, else the lowest rung that is stale or open. */
 export function nextStop(route: readonly Stop[]): Stop | null {
   return (
     route.find(({ underway }) => underway !== null) ??
-    route.find(({ state }) => state !== 'fresh') ??
+    route.find(({ state, onDemand }) => state === 'stale' || (state === 'open' && !onDemand)) ??
     null
   );
 }

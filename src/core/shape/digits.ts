@@ -1,6 +1,6 @@
-/** Digits made of strokes on a grid two wide and four high, for plastic: few strokes, no curves. */
+/** Digits and axis letters made of strokes on a grid two wide and four high, for plastic: few strokes, no curves. */
 
-/** Axis-aligned stroke from (x0, y0) to (x1, y1), y upward, in grid units. */
+/** Stroke from (x0, y0) to (x1, y1), y upward, in grid units; only X has slanted ones. */
 export type Stroke = readonly [x0: number, y0: number, x1: number, y1: number];
 
 const GLYPHS: Record<string, readonly Stroke[]> = {
@@ -16,6 +16,8 @@ const GLYPHS: Record<string, readonly Stroke[]> = {
   '9': [[0, 0, 2, 0], [2, 0, 2, 4], [0, 2, 2, 2], [0, 2, 0, 4], [0, 4, 2, 4]],
   '-': [[0, 2, 2, 2]],
   '.': [[1, 0, 1, 0]],
+  X: [[0, 0, 2, 4], [0, 4, 2, 0]],
+  Y: [[0, 2, 0, 4], [2, 2, 2, 4], [0, 2, 2, 2], [1, 0, 1, 2]],
 };
 
 /** Grid units from one digit's left edge to the next. */
@@ -27,7 +29,7 @@ export const textWidth = (text: string): number => (text.length - 1) * ADVANCE +
 /**
  * Strokes of a text, left to right, the first digit's lower left corner at the origin.
  *
- * @throws RangeError for a sign that has no glyph: labels are numbers
+ * @throws RangeError for a sign that has no glyph: labels are numbers and axes
  */
 export function strokesOf(text: string): Stroke[] {
   return [...text].flatMap((sign, i) => {

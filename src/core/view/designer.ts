@@ -2,23 +2,29 @@
 
 import { LayingMemory } from '../deposit/deposit';
 import type { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
+import { short } from '../numbers';
 import { askedOf, makeLadder, rungTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
-import type { PlanRung } from '../ladders/plan-file';
+import type { PlanFile, PlanRung } from '../ladders/plan-file';
 import type { Warning } from '../ladders/types';
 import { reachOf, type Reach } from '../motion/reach';
 import { timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
-import { SETTINGS } from '../settings';
+import { settingInfo, type Setting } from '../settings';
 import { layerView, type LayerView } from './layer-view';
 import { layersIn } from './layers';
 import { quantityOf, rangeOf } from './quantity';
 import { ladderPicture, type Picture } from './ladder-picture';
+import { stood } from './standing';
 
 export type DesignView = {
   ok: true;
   warnings: Warning[];
   rungs: (PlanRung & { command: string; settles: number; reach: Reach })[];
+  /** What the file holds while the rungs are printed, and what it puts back. */
+  conditions: { title: string; value: string; back: string }[];
+  view: 'front' | 'top';
   height: number;
   layerHeight: number;
   layers: number;
@@ -54,18 +60,21 @@ export class Designer {
     this.layers = layersIn(trace);
     const reach = reachOf(trace, motion, plan.rungs, askedOf(plan.spec, bench));
     const seconds = rungTimes(plan, motion, trace);
+    const stands = stood(plan);
     const kind = kindOf(kindId);
-    const settlesS = kind.ok ? SETTINGS[kind.value.setting].settlesS : 0;
+    const settlesS = kind.ok ? settingInfo(kind.value.setting).settlesS : 0;
     return {
       ok: true,
       warnings,
-      rungs: plan.rungs.map((rung, i) => ({
+      conditions: conditionsOf(plan),
+      rungs: stands.rungs.map((rung, i) => ({
         ...rung,
         command: this.lines[rung.line - 1]!,
         settles: settledAfter(rung, seconds[i]!, settlesS),
         reach: reach.rungs[i]!,
       })),
-      height: plan.height,
+      view: stands.view,
+      height: stands.height,
       layerHeight: plan.layerHeight,
       layers: this.layers.length,
       times: timesOf(trace, motion),
@@ -86,6 +95,14 @@ export class Designer {
     const scale = rangeOf(values);
     return layerView(trace, this.layers, index, this.lines, { strand, values, scale });
   }
+}
+
+function conditionsOf({ held, bench }: PlanFile): DesignView['conditions'] {
+  const before = inForce(bench);
+  return (Object.entries(held) as [Setting, number][]).map(([setting, value]) => {
+    const { title, unit } = settingInfo(setting);
+    return { title, value: `${short(value)} ${unit}`, back: `${short(before[setting])} ${unit}` };
+  });
 }
 
 /** Height of a rung, mm, that prints while its value still drifts. */

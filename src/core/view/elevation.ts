@@ -3,7 +3,7 @@
  * plastic. Digits stand out because they are nearer, layers because each bead is round.
  */
 
-import { CHANGES, MOVE, type Change, type Trace } from '../gcode/trace';
+import { MOVE, type Trace } from '../gcode/trace';
 import { inkOn, scaleColour, shareOf, type Rgb } from './scale';
 
 export type Elevation = {
@@ -26,14 +26,14 @@ export type Frame = { minX: number; maxX: number; height: number };
 /**
  * @param frame   what the picture shows, mm
  * @param layer   layer height, mm
- * @param setting whose value in force is kept per pixel
+ * @param valueOf value of the rung that a move prints, NaN for none
  */
 export function drawElevation(
   trace: Trace,
   frame: Frame,
   layer: number,
   bead: number,
-  setting: Change,
+  valueOf: (move: number) => number,
   wantedPxPerMm: number,
 ): Elevation {
   const wide = frame.maxX - frame.minX;
@@ -43,15 +43,10 @@ export function drawElevation(
   const height = Math.max(1, Math.ceil(frame.height * pxPerMm));
   const depth = new Float32Array(width * height).fill(NaN);
   const value = new Float32Array(width * height).fill(NaN);
-  const code = CHANGES.indexOf(setting);
-  const { moves, changes } = trace;
-  let now = NaN;
-  let at = 0;
+  const { moves } = trace;
   for (let i = 1; i < moves.count; i++) {
-    for (; at < changes.count && changes.move[at]! <= i; at++) {
-      if (changes.code[at] === code) now = changes.value[at]!;
-    }
     if (moves.kind[i] !== MOVE.extrude) continue;
+    const now = valueOf(i);
     const z = moves.z[i]!;
     const top = Math.max(0, height - Math.round(z * pxPerMm));
     const bottom = Math.min(height, height - Math.round((z - layer) * pxPerMm));

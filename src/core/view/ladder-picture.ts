@@ -1,11 +1,14 @@
-/** The drawing that stands at the left of every screen: a ladder seen from the front, coloured by value. */
+/** The drawing that stands at the left of every screen: a ladder as it is looked at, coloured by value. */
 
+import type { Box } from '../bench/bed';
 import { beadWidthOf } from '../deposit/conditions';
 import { printBox } from '../gcode/print-box';
+import { rungFinder } from '../gcode/rungs';
 import type { Trace } from '../gcode/trace';
-import type { PlanFile } from '../ladders/plan-file';
+import type { PlanFile, PlanRung } from '../ladders/plan-file';
 import type { Setting } from '../settings';
 import { drawElevation, shadeElevation, type Frame } from './elevation';
+import { drawFromAbove } from './from-above';
 
 export type Picture = {
   width: number;
@@ -14,20 +17,56 @@ export type Picture = {
   rgba: Uint8ClampedArray<ArrayBuffer>;
 };
 
-/** What a picture of a ladder shows, mm: the form without prime line and skirt, which would make it small. */
+/** What a picture of a ladder from the front shows, mm: the form without prime line and skirt. */
 export function frameOf(trace: Trace, plan: PlanFile): Frame {
   const box = printBox(trace, plan.rungs[0]!.z.from / 2);
   const { height } = plan;
   return box ? { minX: box.minX - 1, maxX: box.maxX + 1, height } : { minX: 0, maxX: 1, height };
 }
 
-/** The base stays plain. */
+/** What a picture from above shows, mm on the bed. */
+export const frameAbove = ({ frame, width, height }: PlanFile): Box =>
+  frame ?? { minX: 0, minY: 0, maxX: width, maxY: height };
+
+/** What climbs on a ladder; null on one that has a single value throughout. */
+export const climbs = ({ rungs }: Pick<PlanFile, 'rungs'>): Setting | null =>
+  rungs.length > 1 ? (Object.keys(rungs[0]!.set)[0] as Setting) : null;
+
+/** Makes a function move → value of its rung, NaN for none. */
+export function rungValues(trace: Trace, rungs: readonly PlanRung[]): (move: number) => number {
+  const rungOf = rungFinder(rungs, trace.moves);
+  return (move) => {
+    const rung = rungs[rungOf(move)];
+    if (!rung) return NaN;
+    const value = Object.values(rung.set)[0] ?? 0;
+    if (!rung.slope) return value;
+    return value + rung.slope * (trace.moves.z[move]! - (rung.z.from + rung.z.to) / 2);
+  };
+}
+
+/** What belongs to no rung stays plain. */
 export function ladderPicture(trace: Trace, plan: PlanFile, pxPerMm: number): Picture {
-  const setting = Object.keys(plan.rungs[0]!.set)[0] as Setting;
-  const frame = frameOf(trace, plan);
+  const values = plan.rungs.map(({ set }) => Object.values(set)[0] ?? 0);
+  const valueOf = rungValues(trace, plan.rungs);
+  if (plan.view === 'top')
+    return drawFromAbove(
+      trace,
+      frameAbove(plan),
+      plan.bench.filament.diameter,
+      plan.layerHeight,
+      valueOf,
+      values,
+      pxPerMm,
+    );
   const bead = beadWidthOf(plan.bench.nozzle.diameter);
-  const drawn = drawElevation(trace, frame, plan.layerHeight, bead, setting, pxPerMm);
-  const values = plan.rungs.map(({ set }) => set[setting]!);
+  const drawn = drawElevation(
+    trace,
+    frameOf(trace, plan),
+    plan.layerHeight,
+    bead,
+    valueOf,
+    pxPerMm,
+  );
   const { width, height } = drawn;
   return {
     width,

@@ -1,11 +1,12 @@
 /** A file that is looked through: read once, then asked for what a screen shows of it. */
 
 import type { Bench } from '../bench/bench';
+import { standingMachine } from '../bench/in-force';
 import { audit, type Audit } from '../gcode/audit';
 import { Lines } from '../gcode/lines';
 import { recognise, type Told } from '../gcode/recognise';
 import { MOVE, type Trace } from '../gcode/trace';
-import { parsePlan, type PlanFile } from '../ladders/plan-file';
+import { askedFor, parsePlan, type PlanFile } from '../ladders/plan-file';
 import { planMotion, type Motion } from '../motion/plan-motion';
 import { timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
@@ -89,7 +90,7 @@ export class OpenedFile {
       if (parsed.ok) this.plan = parsed.value;
       else this.planProblems = parsed.problems;
     }
-    this.motion = planMotion(trace, bench.machine);
+    this.motion = planMotion(trace, standingMachine(bench));
     this.layers = layersIn(trace);
   }
 
@@ -108,7 +109,7 @@ export class OpenedFile {
       lines: trace.lines,
       moves: trace.moves.count,
       strokes,
-      audit: audit(trace, bench, plan?.rungs ?? []),
+      audit: audit(trace, bench, plan ? askedFor(plan) : undefined),
       times: timesOf(trace, motion),
       layers: this.layerColumns(),
       tracks: heightTracks(trace),

@@ -40,7 +40,7 @@ export function quantityOf(name: Quantity, { trace, motion, rungs, strand }: See
     }
   } else {
     const setting = name === 'rung' ? Object.keys(rungs[0]?.set ?? {})[0] : name;
-    const rungAt = name === 'rung' ? rungFinder(rungs) : () => 0;
+    const rungAt = name === 'rung' ? rungFinder(rungs, moves) : () => 0;
     if (setting) inForce(trace, setting, values, rungAt);
   }
   return values;
@@ -51,7 +51,7 @@ function inForce(
   { moves, changes }: Trace,
   setting: string,
   values: Float32Array,
-  rungAt: (z: number) => number,
+  rungAt: (move: number) => number,
 ): void {
   const code = CHANGES.findIndex((name) => name === setting);
   let now = NaN;
@@ -59,7 +59,7 @@ function inForce(
   for (let i = 0; i < moves.count; i++) {
     for (; at < changes.count && changes.move[at]! <= i; at++)
       if (changes.code[at] === code) now = changes.value[at]!;
-    if (moves.kind[i] === MOVE.extrude && rungAt(moves.z[i]!) !== -1) values[i] = now;
+    if (moves.kind[i] === MOVE.extrude && rungAt(i) !== -1) values[i] = now;
   }
 }
 

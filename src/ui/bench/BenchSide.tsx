@@ -73,10 +73,15 @@ export function BenchSide({ next, kinds, carried, setUp }: Props) {
 
       <section className="rule-above">
         <h2>Another ladder</h2>
-        <div className="flex flex-wrap gap-2">
+        <div className="flex flex-wrap gap-1.5">
           {kinds.map(({ kind, title }) => (
-            <ActButton key={kind} act={() => setUp(kind)}>
-              New {title.toLowerCase()} ladder
+            <ActButton
+              key={kind}
+              className="btn-quiet btn-sm"
+              label={`New ${title.toLowerCase()} ladder`}
+              act={() => setUp(kind)}
+            >
+              {title}
             </ActButton>
           ))}
         </div>

@@ -1,11 +1,11 @@
 // The route as a ladder of its own: foot first, so it is drawn from the top down in reverse.
 import type { Stop } from '@/core/route/route';
-import { SETTINGS } from '@/core/settings';
+import { settingInfo } from '@/core/settings';
 import { age, withUnit } from '../common/format';
 
 type Props = { route: readonly Stop[]; nowMs: number; chosen: string | null };
 
-const ROW = 84;
+const ROW = 64;
 const LEAST_HEIGHT = 220;
 const WORDS = {
   designed: 'set up',
@@ -15,7 +15,10 @@ const WORDS = {
 };
 
 export function RouteLadder({ route, nowMs, chosen }: Props) {
-  const rows = [...route].reverse();
+  // What is only asked for on suspicion shows once there is something to show.
+  const rows = route
+    .filter(({ onDemand, standing, underway }) => !onDemand || standing || underway)
+    .reverse();
   // The rails reach on: the route grows with the kinds.
   const height = Math.max(rows.length * ROW, LEAST_HEIGHT);
   const top = height - rows.length * ROW;
@@ -30,9 +33,9 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
       >
         <rect x={14} width={10} height={height} rx={3} className="fill-secondary" />
         <rect x={100} width={10} height={height} rx={3} className="fill-secondary" />
-        {rows.map(({ kind, state }, i) => (
+        {rows.map(({ setting, state }, i) => (
           <rect
-            key={kind}
+            key={setting}
             x={8}
             y={top + ROW * (i + 0.5) - 7}
             width={108}
@@ -53,7 +56,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
       <ol className="pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
         {rows.map(({ kind, title, state, standing, reasons, underway, setting }, i) => (
           <li
-            key={kind}
+            key={setting}
             aria-current={kind === chosen ? 'step' : undefined}
             className={`border-base-300 grid grid-cols-[minmax(7rem,11rem)_1fr] items-center gap-x-4 ${i > 0 ? 'border-t' : ''}`}
             style={{ height: ROW }}
@@ -63,7 +66,11 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
               {standing ? (
                 <>
                   <strong className="text-2xl">
-                    {withUnit(standing.value, SETTINGS[setting].unit, SETTINGS[setting].decimals)}
+                    {withUnit(
+                      standing.value,
+                      settingInfo(setting).unit,
+                      settingInfo(setting).decimals,
+                    )}
                   </strong>
                   <span className="soft">
                     {state === 'stale' ? `stale: ${reasons.join(', ')}` : age(standing.at, nowMs)}

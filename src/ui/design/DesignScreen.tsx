@@ -4,7 +4,7 @@ import { useRef, useState } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import type { Field } from '@/core/ladders/types';
-import { SETTINGS, type Setting } from '@/core/settings';
+import { settingInfo, type Setting } from '@/core/settings';
 import type { Outcome as ActOutcome } from '../common/ActButton';
 import { ActButton } from '../common/ActButton';
 import { duration } from '../common/format';
@@ -13,7 +13,7 @@ import { Standing } from '../common/Standing';
 import { Advice } from './Advice';
 import { Figures } from './Figures';
 import { LookThrough } from './LookThrough';
-import { NumberInput } from './NumberInput';
+import { FieldInput } from './FieldInput';
 import { Sentence } from './Sentence';
 import { useDesign } from './useDesign';
 import type { DesignView } from '@/core/view/designer';
@@ -51,7 +51,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
   const problems = outcome && !outcome.ok ? outcome.problems : [];
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
   const view = lastGood;
-  const info = SETTINGS[kind.setting];
+  const info = settingInfo(kind.setting);
   /** Room for two lines a rung. */
   const roomy = view !== null && view.rungs.length < 11;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
@@ -69,7 +69,10 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
             rungs={view.rungs}
             wide="min(24rem, 55vw)"
             picture={
-              <RgbaCanvas picture={view.picture} label="The ladder from the front, to scale" />
+              <RgbaCanvas
+                picture={view.picture}
+                label={`The ladder from ${view.view === 'top' ? 'above' : 'the front'}, to scale`}
+              />
             }
             settling={({ settles }) => settles}
             row={({ index, set, layers, command, reach }) => (
@@ -86,11 +89,13 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
               >
                 <span className="min-w-0 flex-1 leading-tight whitespace-nowrap">
                   <strong className={roomy ? 'block text-xl' : 'mr-2'}>
-                    {short(set[kind.setting]!)} {info.unit}
+                    {set[kind.setting] === undefined
+                      ? 'no rungs'
+                      : `${short(set[kind.setting]!)} ${info.unit}`}
                   </strong>
                   <span className="soft text-[13px] max-sm:hidden">
-                    layers {layers.first + 1}–{layers.last + 1}
-                    {`, ${Math.round(reach.share * 100)} % at speed`}
+                    {view.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}, `}
+                    {`${Math.round(reach.share * 100)} % at speed`}
                   </span>
                 </span>
                 <code className="text-neutral font-mono text-[13px] max-sm:hidden">{command}</code>
@@ -110,7 +115,10 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
           wrong={wrong}
           onChange={(key, value) => change({ [key]: value })}
         />
-        <p className="soft mt-3">{reason} Hatched: what prints while the value still settles.</p>
+        <p className="soft mt-3">
+          {reason}
+          {info.settlesS > 0 && ' Hatched: what prints while the value still settles.'}
+        </p>
         <Figures view={view} dimmed={problems.length > 0} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
         <div className="mt-5 flex flex-wrap gap-2">
@@ -135,23 +143,33 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
                 className="border-base-300 flex min-h-11 items-center gap-2 border-b"
               >
                 <span className="flex-1">{field.label}</span>
-                <NumberInput
+                <FieldInput
                   name={key}
                   field={field}
                   value={spec[key]!}
                   wrong={wrong.has(key)}
-                  className="input-in-text"
                   onChange={(value) => change({ [key]: value })}
                 />
                 <span className="soft w-9">{field.unit}</span>
               </label>
             ))}
           </div>
-          <p className="soft mt-3">
-            Set by the file for the tested part and put back at its end: fan, and acceleration on
-            the first layer.
-          </p>
         </details>
+        {view && (
+          <section className="rule-above" aria-label="Test conditions">
+            <h2>Held for the test, and put back</h2>
+            <ul>
+              {view.conditions.map(({ title, value, back }) => (
+                <li key={title}>
+                  {title} <b>{value}</b> <span className="soft">then back to {back}</span>
+                </li>
+              ))}
+              <li className="soft">
+                Fan, and acceleration on the first layer, are set by the file and put back too.
+              </li>
+            </ul>
+          </section>
+        )}
       </section>
       {looking && view && (
         <LookThrough

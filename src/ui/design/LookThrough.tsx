@@ -3,7 +3,7 @@
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { short } from '@/core/numbers';
-import { SETTINGS, type Setting } from '@/core/settings';
+import { settingInfo, type Setting } from '@/core/settings';
 import type { DesignView } from '@/core/view/designer';
 import type { LayerView } from '@/core/view/layer-view';
 import { FlatLayer } from '../through/FlatLayer';
@@ -63,7 +63,7 @@ export function LookThrough({ view, setting, startAt, layer, onClose }: Props) {
             <span className="soft">base, before the first rung</span>
           ) : (
             <>
-              rung {rung!.index + 1}: <b>{`${short(value)} ${SETTINGS[setting].unit}`}</b>
+              rung {rung!.index + 1}: <b>{`${short(value)} ${settingInfo(setting).unit}`}</b>
             </>
           )}
         </p>

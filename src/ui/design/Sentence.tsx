@@ -1,6 +1,6 @@
 // The main inputs, set in a sentence as one would say them.
 import type { Field } from '@/core/ladders/types';
-import { NumberInput } from './NumberInput';
+import { FieldInput } from './FieldInput';
 
 type Props = {
   sentence: string;
@@ -18,13 +18,12 @@ export function Sentence({ sentence, fields, spec, wrong, onChange }: Props) {
         i % 2 === 0 ? (
           part
         ) : (
-          <NumberInput
+          <FieldInput
             key={part}
             name={part}
             field={fields[part]!}
             value={spec[part]!}
             wrong={wrong.has(part)}
-            className="input-in-text"
             onChange={(value) => onChange(part, value)}
           />
         ),

@@ -8,7 +8,7 @@ import { useEffect, useRef } from 'react';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import { short } from '@/core/numbers';
 import type { Finding } from '@/core/reading/find';
-import { SETTINGS, type Setting } from '@/core/settings';
+import { settingInfo, type Setting } from '@/core/settings';
 
 echarts.use([LineChart, CustomChart, ScatterChart, GridComponent, TooltipComponent, SVGRenderer]);
 
@@ -57,7 +57,7 @@ function optionOf(
 ): echarts.EChartsCoreOption {
   const ink = colour('--color-base-content');
   const plum = colour('--color-primary');
-  const { unit } = SETTINGS[setting];
+  const { unit } = settingInfo(setting);
   const band = (fill: string, opacity: number, points: [number, number][]) => ({
     type: 'custom',
     silent: true,

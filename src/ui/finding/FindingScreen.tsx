@@ -6,7 +6,7 @@ import type { PlanRung } from '@/core/ladders/plan-file';
 import { short } from '@/core/numbers';
 import type { Finding } from '@/core/reading/find';
 import type { Answer } from '@/core/result';
-import { SETTINGS, type Setting } from '@/core/settings';
+import { settingInfo, type Setting } from '@/core/settings';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
@@ -40,7 +40,7 @@ type Props = {
 
 export function FindingScreen(props: Props) {
   const { finding, setting, rungs, height, width, criteria, picture, entry } = props;
-  const { unit, decimals } = SETTINGS[setting];
+  const { unit, decimals } = settingInfo(setting);
   const { verdict, value, range, next } = finding;
   const [justPut, setJustPut] = useState(false);
   const stands = entry?.ofThis && entry.value === value;
@@ -70,7 +70,7 @@ export function FindingScreen(props: Props) {
           row={({ index, set }) => (
             <div className="flex w-full items-center gap-1 pr-44 pl-3">
               <strong className="min-w-16 flex-1">
-                {short(set[setting]!)} {unit}
+                {set[setting] === undefined ? '' : `${short(set[setting]!)} ${unit}`}
               </strong>
               {criteria.map(({ name, means }) => (
                 <span key={name} className="flex w-12 justify-center" title={name}>
@@ -83,13 +83,16 @@ export function FindingScreen(props: Props) {
           )}
           over={
             <div className="absolute inset-y-0 right-0 w-40">
-              <Curve finding={finding} rungs={rungs} setting={setting} height={height} />
+              {finding.curve.length > 0 && (
+                <Curve finding={finding} rungs={rungs} setting={setting} height={height} />
+              )}
             </div>
           }
         />
         <p className="soft mt-2">
-          From {props.from}. The curve shows how good each height looked; its band is one standard
-          deviation.
+          From {props.from}.
+          {finding.curve.length > 0 &&
+            ' The curve shows how good each rung looked; its band is one standard deviation.'}
         </p>
       </section>
 
@@ -117,6 +120,23 @@ export function FindingScreen(props: Props) {
             <p className="mt-3">{finding.reason}</p>
           </>
         )}
+        {finding.also.map((one) => (
+          <p key={one.setting} className="mt-4">
+            <span className="text-4xl font-semibold">
+              {one.value.toFixed(settingInfo(one.setting).decimals)}{' '}
+              <span className="text-neutral text-2xl font-normal">
+                {settingInfo(one.setting).unit}
+              </span>
+            </span>{' '}
+            {settingInfo(one.setting).title}, most likely between {short(one.range[0])} and{' '}
+            {short(one.range[1])}.
+          </p>
+        ))}
+        {finding.notes.map((note) => (
+          <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
+            {note}
+          </p>
+        ))}
         {verdict === 'value' && (
           <div className="mt-4">
             {stands ? (
@@ -168,13 +188,15 @@ export function FindingScreen(props: Props) {
             <p>
               {finding.done
                 ? 'The range is as narrow as the machine’s own steps: another ladder would not help.'
-                : verdict === 'no-effect'
-                  ? 'Read the same print once more with fresh eyes, or leave the setting where it is.'
-                  : 'No wider ladder fits this bench.'}
+                : finding.curve.length === 0
+                  ? 'Measure again, on this print or on another one: the scatter of what you enter says how sure the value is.'
+                  : verdict === 'no-effect'
+                    ? 'Read the same print once more with fresh eyes, or leave the setting where it is.'
+                    : 'No wider ladder fits this bench.'}
             </p>
           )}
         </section>
-        <Weights criteria={criteria} turn={props.turn} />
+        {criteria.length > 0 && <Weights criteria={criteria} turn={props.turn} />}
         {props.reveal && <Reveal reveal={props.reveal} />}
       </aside>
     </main>

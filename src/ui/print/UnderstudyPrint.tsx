@@ -46,7 +46,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
         type: 'module',
       });
       signal.addEventListener('abort', () => worker.terminate());
-      const { failed, png } = await Comlink.wrap<UnderstudyWorker>(worker).print(
+      const { failed, png, measured } = await Comlink.wrap<UnderstudyWorker>(worker).print(
         text,
         plan.bench,
         plan,
@@ -66,6 +66,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
       const body = new FormData();
       body.set('simulated', JSON.stringify({ name, seed }));
       body.set('picture', png);
+      body.set('measured', JSON.stringify(measured));
       const answer = (await (
         await fetch(`/understudy?file=${fileId}`, { method: 'POST', body })
       ).json()) as { href: string } | { problems: Problem[] };

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import type { Score } from '@/core/reading/types';
 import { short } from '@/core/numbers';
-import { SETTINGS, type Setting } from '@/core/settings';
+import { settingInfo, type Setting } from '@/core/settings';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
@@ -34,7 +34,7 @@ export function ReadScreen(props: Props) {
   const { ladderId, picture, setting, rungs, criteria, height, width } = props;
   const reading = useReading(props.readingId, props.taps, JSON.stringify(props.place));
   const [place, setPlace] = useState(props.place);
-  const { unit } = SETTINGS[setting];
+  const { unit } = settingInfo(setting);
   const total = rungs.length * criteria.length;
 
   const go = (patch: Partial<Place>) => {

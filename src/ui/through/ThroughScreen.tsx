@@ -8,7 +8,7 @@ import { roundArea } from '@/core/deposit/bead';
 import type { Told } from '@/core/gcode/recognise';
 import { short } from '@/core/numbers';
 import { problem, type Answer, type Problem } from '@/core/result';
-import { SETTINGS, type Setting } from '@/core/settings';
+import { settingInfo, type Setting } from '@/core/settings';
 import type { MoveFacts } from '@/core/view/opened';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { Problems } from '../common/Problems';
@@ -226,7 +226,7 @@ function Opened({
             remote={remote}
             overview={overview}
             bed={choice.bench.machine.bed}
-            rungUnit={setting ? SETTINGS[setting].unit : ''}
+            rungUnit={setting ? settingInfo(setting).unit : ''}
             range={range}
             onRange={setRange}
             move={move}

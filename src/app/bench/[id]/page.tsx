@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
-import { SETTINGS } from '@/core/settings';
+import { settingInfo } from '@/core/settings';
 import { putFileAway, putLadderAway, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
 import { underwayOf } from '../../server/underway';
@@ -30,20 +30,24 @@ export default async function BenchPage({ params }: Props) {
   const underway = underwayOf(id);
   const route = routeOf(
     stored.bench,
-    entries.map(({ foundAt, ...entry }) => ({ ...entry, at: foundAt })),
+    entries.map(({ foundAt, ...entry }) => ({
+      ...entry,
+      at: foundAt,
+      times: ledger.history(id, entry.setting).length,
+    })),
     underway,
   );
   const next = nextStop(route);
   const nowMs = Date.parse(now());
   const carried = entries.flatMap(({ setting, value }) => {
-    const kind = kinds().find((one) => one.setting === setting);
+    const kind = kinds().find((one) => one.setting === setting || one.second === setting);
     return kind ? [{ setting, ...kind.carry(value, stored.bench) }] : [];
   });
   const history = entries.flatMap(({ setting }): HistoryRow[] =>
     ledger.history(id, setting).map((entry) => ({
       id: entry.id,
-      title: SETTINGS[setting].title,
-      unit: SETTINGS[setting].unit,
+      title: settingInfo(setting).title,
+      unit: settingInfo(setting).unit,
       value: entry.value,
       low: entry.low,
       high: entry.high,
@@ -59,7 +63,10 @@ export default async function BenchPage({ params }: Props) {
     return {
       id: ladder.id,
       title: kind?.title ?? ladder.kind,
-      detail: `${from} to ${to} ${kind ? SETTINGS[kind.setting].unit : ''} by ${step}`,
+      detail:
+        from === undefined
+          ? ''
+          : `${from} to ${to} ${kind ? settingInfo(kind.setting).unit : ''} by ${step}`,
       href: `/ladder/${ladder.id}`,
       at: ladder.createdAt,
     };
@@ -102,11 +109,13 @@ export default async function BenchPage({ params }: Props) {
         </div>
         <BenchSide
           next={next}
-          kinds={kinds().map(({ id: kind, title, reason }) => ({
-            kind,
-            title,
-            reason: reason(stored.bench),
-          }))}
+          kinds={kinds()
+            .filter((kind) => !kind.unfit?.(stored.bench))
+            .map(({ id: kind, title, reason }) => ({
+              kind,
+              title,
+              reason: reason(stored.bench),
+            }))}
           carried={carried}
           setUp={setUpLadder.bind(null, id)}
         />

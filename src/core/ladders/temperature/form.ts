@@ -13,22 +13,16 @@
  */
 
 import type { Box } from '../../bench/bed';
-import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf } from '../../deposit/conditions';
 import type { Layer } from '../../deposit/layer';
 import { clamp } from '../../numbers';
-import { strokesOf, textWidth } from '../../shape/digits';
+import { reliefAt, reliefFor, reliefWidth, type Relief } from '../../shape/relief';
 import { rect, union, type Region } from '../../shape/region';
+import { gridOf, type Grid } from '../tower';
 import type { Spec } from './spec';
 
-export type Dimensions = {
-  layer: number;
-  bead: number;
-  /** Distance between neighbouring beads. */
-  pitch: number;
-  /** Layers in the base plate, in a rung, and in a rung's deck. */
-  baseLayers: number;
-  rungLayers: number;
+export type Dimensions = Grid & {
+  /** Layers in a rung's deck. */
   deckLayers: number;
   /** Left body from x = 0 to `left`; right body from `right` to `end`; depth from y = 0. */
   left: number;
@@ -39,17 +33,9 @@ export type Dimensions = {
   post: { side: number; waist: number; height: number; at: number[] };
   /** Prow: where it leaves the face and where it comes back (mm over the rung's foot), and how far out. */
   prow: { from: number; tip: number; reach: number };
-  digits: {
-    stroke: number;
-    bar: number;
-    unitX: number;
-    unitZ: number;
-    foot: number;
-    relief: number;
-  };
+  digits: Relief;
 };
 
-const BASE_HEIGHT = 1;
 const DECK_HEIGHT = 0.8;
 const BASE_MARGIN = 3;
 const DEPTH = 12;
@@ -67,18 +53,12 @@ const SILL_LAYERS = 3;
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
 export function dimensionsOf(spec: Spec, bore: number): Dimensions {
-  const layer = spec.layerHeight;
-  const bead = Math.max(beadWidthOf(bore), layer);
-  const rungLayers = Math.max(1, Math.round(spec.rungHeight / layer));
-  const rung = rungLayers * layer;
+  const grid = gridOf(spec, bore);
+  const { layer, bead, rung } = grid;
   const deckLayers = Math.max(2, Math.round(DECK_HEIGHT / layer));
 
-  const stroke = Math.max(1.2, 2.4 * bead);
-  const bar = Math.max(0.8, 3 * layer);
-  const unitX = 1.15 * stroke;
-  const margin = Math.max(0.8, 2 * layer);
-  const tall = Math.min(rung - 2 * margin, Math.max(8, 6 * bar));
-  const left = textWidth('000') * unitX + stroke + 2 * 1.6;
+  const digits = reliefFor(bead, layer, rung);
+  const left = reliefWidth('000', digits) + 2 * 1.6;
 
   const side = Math.max(5, 9 * bead);
   const depth = Math.max(DEPTH, side + 7);
@@ -90,11 +70,7 @@ export function dimensionsOf(spec: Spec, bore: number): Dimensions {
     ((rung - from) * tan(RETURN_DEG) * tan(spec.overhangDeg)) /
     (tan(RETURN_DEG) + tan(spec.overhangDeg));
   return {
-    layer,
-    bead,
-    pitch: beadPitch(bead, layer),
-    baseLayers: Math.max(3, Math.round(BASE_HEIGHT / layer)),
-    rungLayers,
+    ...grid,
     deckLayers,
     left,
     right,
@@ -107,14 +83,7 @@ export function dimensionsOf(spec: Spec, bore: number): Dimensions {
       at: [left + air + side / 2, right - air - side / 2],
     },
     prow: { from, tip: from + reach / tan(spec.overhangDeg), reach },
-    digits: {
-      stroke,
-      bar,
-      unitX,
-      unitZ: (tall - bar) / 4,
-      foot: (rung - tall) / 2,
-      relief: Math.max(0.5, 0.9 * bead),
-    },
+    digits,
   };
 }
 
@@ -163,7 +132,7 @@ function section(
 ): Pick<Layer, 'outline' | 'solid'> {
   const { left, right, depth, layer, bead, pitch, rungLayers, deckLayers } = dims;
   const z = (within + 0.5) * layer;
-  const raised = reliefs(dims, label, z);
+  const raised = reliefAt(label, z, layer, left / 2, dims.digits);
   const face = rect(0, 0, left, depth);
   const far = rect(right, 0, dims.end + prowAt(dims, z), depth);
   const bodies = [...(raised.length > 0 ? union(face, ...raised) : face), ...far];
@@ -210,19 +179,4 @@ function postsAt({ post, depth }: Dimensions, z: number): Region[] {
   const taken = clamp(deep + 0.5 - Math.abs(z - middle), 0, deep);
   const half = post.side / 2 - taken;
   return post.at.map((x) => rect(x - half, depth / 2 - half, x + half, depth / 2 + half));
-}
-
-/** Raised digits on the front of the left body; undersides grow out at 45° so that they do not droop. */
-function reliefs({ left, digits, layer }: Dimensions, label: string, z: number): Region[] {
-  const { stroke, bar, unitX, unitZ, foot, relief } = digits;
-  const start = (left - textWidth(label) * unitX) / 2;
-  return strokesOf(label).flatMap(([x0, y0, x1, y1]) => {
-    const low = foot + Math.min(y0, y1) * unitZ;
-    const high = foot + Math.max(y0, y1) * unitZ + bar;
-    if (z < low || z > high) return [];
-    const out = Math.min(relief, z - low + layer / 2);
-    const a = start + Math.min(x0, x1) * unitX - stroke / 2;
-    const b = start + Math.max(x0, x1) * unitX + stroke / 2;
-    return [rect(a, -out, b, 1)];
-  });
 }

@@ -1,46 +1,20 @@
-/** Temperature: hottest at the foot, coolest at the top, one rung a step. */
+/** Temperature: hottest at the foot, coolest at the top, inside the label range unless the user insists. */
 
-import { bedCentre, growBox, type Box } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { MATERIALS } from '../../bench/materials';
 import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, conditionsOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import { depositLayers } from '../../deposit/deposit';
-import type { Plan, Rung } from '../../deposit/plan';
-import type { Layer } from '../../deposit/layer';
-import { primeLine, surroundLoops, surroundReach, surroundSteps } from '../../deposit/surround';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import type { Plan } from '../../deposit/plan';
 import { short, tidy } from '../../numbers';
-import { boxOf, type Region } from '../../shape/region';
 import { climb } from '../climb';
-import { onBed, warn, wholeSteps } from '../guards';
+import { warn, wholeSteps } from '../guards';
+import { towerChecks, towerPlan } from '../tower';
 import type { LadderKind, Warning } from '../types';
-import { dimensionsOf, footprint, layersOf, narrowestSpan, type Dimensions } from './form';
+import { dimensionsOf, footprint, layersOf, narrowestSpan } from './form';
 import { Spec } from './spec';
 
 /** Layers of this form are short: faster walls would only be slowed again to let them cool. */
 const FASTEST_DEFAULT = 22;
-
-/** Where the form lands on the bed, and the prime line beside it. */
-function placed(spec: Spec, { machine, nozzle }: Bench) {
-  const dims = dimensionsOf(spec, nozzle.diameter);
-  const print = footprint(dims);
-  const centre = bedCentre(machine.bed);
-  const dx = tidy(centre.x + spec.shiftX - (print.minX + print.maxX) / 2);
-  const dy = tidy(centre.y + spec.shiftY - (print.minY + print.maxY) / 2);
-  const on: Box = {
-    minX: print.minX + dx,
-    minY: print.minY + dy,
-    maxX: print.maxX + dx,
-    maxY: print.maxY + dy,
-  };
-  const around = growBox(on, surroundReach(surroundOf(spec), dims.bead));
-  return { dims, dx, dy, print, around, prime: primeLine(around, machine.bed, dims.bead) };
-}
-
-const surroundOf = ({ skirtLoops, brim }: Spec) => ({ skirtLoops, brimWidth: brim });
-
-const move = (region: Region, dx: number, dy: number): Region =>
-  region.map((ring) => ring.map(({ x, y }) => ({ x: x + dx, y: y + dy })));
 
 export const temperature: LadderKind<Spec> = {
   id: 'temperature',
@@ -112,68 +86,30 @@ export const temperature: LadderKind<Spec> = {
     };
   },
 
+  standsOn: [],
+
   check(spec, bench) {
-    const { dims, around, prime } = placed(spec, bench);
-    const count = climb(spec).length;
-    const height = (dims.baseLayers + count * dims.rungLayers) * dims.layer;
+    const dims = dimensionsOf(spec, bench.nozzle.diameter);
     return [
       ...wholeSteps(spec, '°C'),
       ...heat(spec, bench),
-      ...layers(spec, dims, bench),
-      ...tall(height, dims, bench),
-      ...onBed(around, bench.machine.bed),
-      ...(prime
-        ? []
-        : [
-            warn(
-              'stop',
-              'no-prime',
-              'place',
-              'No side of the print has room for a prime line.',
-              'Move it toward the middle, or take a shorter span.',
-            ),
-          ]),
+      ...wideEnough(spec, bench),
+      ...towerChecks(spec, dims, footprint(dims), climb(spec).length, dims.digits, bench),
     ];
   },
 
   plan(spec, bench, memory): Plan {
-    const { dims, dx, dy, around, prime, print } = placed(spec, bench);
-    if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
-    const conditions = conditionsOf(bench, dims.layer, spec.speed);
+    const grid = dimensionsOf(spec, bench.nozzle.diameter);
     const values = climb(spec);
-    const layers = layersOf(dims, spec.walls, values.map(String)).map((layer): Layer => ({
-      ...layer,
-      outline: move(layer.outline, dx, dy),
-      solid: move(layer.solid, dx, dy),
-    }));
-    const first = layers[0]!;
-    const loops = surroundLoops(first.outline, surroundOf(spec), dims.bead);
-    const before = surroundSteps(prime, loops, conditions);
-    const [layerStep, ...laid] = depositLayers(
-      layers,
-      conditions,
-      loops.at(-1)?.loop.at(-1) ?? prime[1],
-      memory,
-    );
-    const rungs = values.map((nozzle, index): Rung => {
-      const bottom = dims.baseLayers + index * dims.rungLayers;
-      const last = bottom + dims.rungLayers - 1;
-      return {
-        index,
-        set: { nozzle },
-        z: { from: layers[bottom - 1]!.z, to: layers[last]!.z },
-        layers: { first: bottom, last },
-      };
-    });
-    return {
-      rungs,
-      steps: [layerStep!, ...before, ...laid],
-      box: growToPrime(around, prime),
-      height: layers.at(-1)!.z,
-      width: Number(short(print.maxX - print.minX)),
-      layerHeight: dims.layer,
-      start: { nozzle: values[0]! },
+    const tower = {
+      spec,
+      grid,
+      layers: layersOf(grid, spec.walls, values.map(String)),
+      footprint: footprint(grid),
+      rungs: values.map((nozzle) => ({ set: { nozzle } })),
+      nozzle: values[0]!,
     };
+    return towerPlan(tower, bench, memory);
   },
 
   bounds: ({ machine, filament }) => ({
@@ -249,78 +185,17 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
   return warnings;
 }
 
-function layers(spec: Spec, dims: Dimensions, { nozzle }: Bench): Warning[] {
-  const warnings: Warning[] = [];
-  const rung = dims.rungLayers * dims.layer;
-  if (Math.abs(rung - spec.rungHeight) > 1e-6)
-    warnings.push(
-      warn(
-        'note',
-        'rung-rounded',
-        'rungHeight',
-        `A rung is a whole number of layers: ${dims.rungLayers} of ${short(dims.layer)} mm, ${short(rung)} mm.`,
-        'Nothing needs doing.',
-      ),
-    );
-  const [thin, thick] = [0.2 * nozzle.diameter, 0.8 * nozzle.diameter];
-  if (dims.layer < thin || dims.layer > thick)
-    warnings.push(
-      warn(
-        'stop',
-        'layer-height',
-        'layerHeight',
-        `Layers of ${short(dims.layer)} mm do not suit a ${nozzle.diameter} mm nozzle.`,
-        `Choose ${short(thin)} to ${short(thick)} mm.`,
-      ),
-    );
+/** Two posts must fit into the span. */
+function wideEnough({ span }: Spec, { nozzle }: Bench): Warning[] {
   const room = narrowestSpan(nozzle.diameter);
-  if (spec.span < room)
-    warnings.push(
-      warn(
-        'stop',
-        'span-narrow',
-        'span',
-        `Two posts need ${short(room, 1)} mm of span with this nozzle; ${short(spec.span)} mm were asked for.`,
-        `Take at least ${short(Math.ceil(room), 0)} mm.`,
-      ),
-    );
-  if (dims.digits.unitZ < dims.digits.bar * 0.8)
-    warnings.push(
-      warn(
-        'warning',
-        'digits-low',
-        'rungHeight',
-        'Rungs this low leave too little height for digits that can be read in plastic.',
-        `Take rungs of at least ${short(Math.ceil(dims.digits.bar * 4.2 + 2), 0)} mm.`,
-      ),
-    );
-  return warnings;
-}
-
-function tall(height: number, dims: Dimensions, { machine }: Bench): Warning[] {
-  if (height <= machine.height) return [];
-  const rung = dims.rungLayers * dims.layer;
-  const most = Math.max(0, Math.floor((machine.height - dims.baseLayers * dims.layer) / rung));
+  if (span >= room) return [];
   return [
     warn(
       'stop',
-      'too-tall',
-      'rungHeight',
-      `The ladder would be ${short(height, 1)} mm tall; ${machine.name} prints up to ${short(machine.height, 0)} mm.`,
-      `At this rung height ${most} rungs fit: take a larger step, a shorter range or lower rungs.`,
+      'span-narrow',
+      'span',
+      `Two posts need ${short(room, 1)} mm of span with this nozzle; ${short(span)} mm were asked for.`,
+      `Take at least ${short(Math.ceil(room), 0)} mm.`,
     ),
   ];
 }
-
-const growToPrime = (
-  box: Box,
-  prime: [{ x: number; y: number }, { x: number; y: number }],
-): Box => {
-  const line = boxOf([prime]);
-  return {
-    minX: Math.min(box.minX, line.minX),
-    minY: Math.min(box.minY, line.minY),
-    maxX: Math.max(box.maxX, line.maxX),
-    maxY: Math.max(box.maxY, line.maxY),
-  };
-};

@@ -6,6 +6,7 @@ import { findingOf } from '../../../server/finding';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
+import { stood } from '@/core/view/standing';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
 
@@ -38,10 +39,11 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
     );
   }
   const { finding, plan, scores, copies, earlier, simulated } = found.value;
+  const stands = stood(plan);
   const entry = store()
     .ledger.current(bench.id)
     .find(({ setting }) => setting === kind.setting);
-  const readings = scores.filter((one) => Object.keys(one).length > 0).length;
+  const readings = copies.flatMap((copy) => copy.readings).filter(({ begun }) => begun).length;
   return (
     <>
       <LadderHeader view={view} here="finding" />
@@ -52,9 +54,9 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
         simulated={simulated !== null}
         reveal={simulated && revealTruths.bind(null, copies.at(-1)!.print.id)}
         setting={kind.setting}
-        rungs={plan.rungs}
-        height={plan.height}
-        width={plan.width}
+        rungs={stands.rungs}
+        height={stands.height}
+        width={stands.width}
         from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of the ladders before` : ''}`}
         criteria={kind.criteria.map(({ name }) => ({
           name,

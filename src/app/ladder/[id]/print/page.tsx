@@ -1,3 +1,7 @@
+import { askedFor } from '@/core/ladders/plan-file';
+import type { Bench } from '@/core/bench/bench';
+import { standingMachine } from '@/core/bench/in-force';
+import { stood } from '@/core/view/standing';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
 import { audit } from '@/core/gcode/audit';
@@ -5,7 +9,7 @@ import { readText } from '@/core/gcode/read';
 import { planMotion } from '@/core/motion/plan-motion';
 import { timesOf } from '@/core/motion/times';
 import { short } from '@/core/numbers';
-import { SETTINGS } from '@/core/settings';
+import { settingInfo } from '@/core/settings';
 import { itIsPrinted } from '../../../actions/ladders';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, ladderView } from '../../../server/ladder';
@@ -20,6 +24,10 @@ import { Passport } from '@/ui/print/Passport';
 
 export const metadata = { title: 'Print' };
 
+/** A bench as the user described it: what the ledger holds moves on with every ladder. */
+const described = ({ machine, nozzle, filament }: Bench): string =>
+  JSON.stringify([machine, nozzle, filament]);
+
 export default async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
@@ -29,33 +37,34 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   const { plan } = file;
   // What the passport says comes from the kept text, read back, not from what was planned.
   const trace = readText(text, plan.bench.machine.dialect);
-  const audited = audit(trace, plan.bench, plan.rungs);
-  const times = timesOf(trace, planMotion(trace, plan.bench.machine));
+  const audited = audit(trace, plan.bench, askedFor(plan));
+  const times = timesOf(trace, planMotion(trace, standingMachine(plan.bench)));
   const copies = copiesOf(ladder.id).length;
-  const { unit } = SETTINGS[kind.setting];
-  const outOfDate = JSON.stringify(plan.bench) !== JSON.stringify(bench.bench);
+  const { unit } = settingInfo(kind.setting);
+  const stands = stood(plan);
+  const outOfDate = described(plan.bench) !== described(bench.bench);
   return (
     <>
       <LadderHeader view={view} here="print" />
       <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
         <section aria-label="Drawing" className="max-lg:order-2">
           <Standing
-            height={plan.height}
-            width={plan.width}
-            rungs={plan.rungs}
+            height={stands.height}
+            width={stands.width}
+            rungs={stands.rungs}
             wide="min(24rem, 55vw)"
             picture={<PrintPicture src={`/files/${file.id}/picture`} />}
-            row={({ index, set }) => {
+            row={({ index, set, line: rungLine }) => {
               const seen = audited.rungs.find((row) => row.index === index);
               return (
                 <div className="flex w-full items-center gap-3 pl-3">
                   <strong
                     className={`whitespace-nowrap ${plan.rungs.length < 13 ? 'text-xl' : ''}`}
                   >
-                    {short(set[kind.setting]!)} {unit}
+                    {set[kind.setting] === undefined ? '' : `${short(set[kind.setting]!)} ${unit}`}
                   </strong>
                   <span className="soft ml-auto truncate max-sm:hidden">
-                    {seen?.ok ? `✓ line ${seen.line}` : 'not confirmed'}
+                    {!seen ? '' : seen.ok ? `✓ line ${seen.line ?? rungLine}` : 'not confirmed'}
                   </span>
                 </div>
               );

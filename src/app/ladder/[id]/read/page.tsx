@@ -1,15 +1,20 @@
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { putReadingAway } from '../../../actions/reading';
+import { keepMeasured, putReadingAway } from '../../../actions/reading';
 import { readAgain, itIsPrinted } from '../../../actions/ladders';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
+import { stood } from '@/core/view/standing';
+import { MeasureForm } from '@/ui/read/MeasureForm';
+import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
 
 export const metadata = { title: 'Read' };
+
+const MEASURE = 'Nothing is scored on this one: measure, and enter what you find.';
 
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ reading?: string }> };
 
@@ -37,6 +42,11 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const open = all.find(({ row }) => row.id === asked) ?? all.at(-1);
   if (!open) redirect(`/ladder/${ladder.id}/print`);
   const { readings, places } = store();
+  const stands = stood(open.plan);
+  const measures = (kind.measures ?? []).map(({ choices, ...one }) => ({
+    ...one,
+    choices: choices?.(open.plan) ?? null,
+  }));
   const placeName = `reading ${open.row.id}`;
   const place = Place.parse(safeJson(places.get(placeName)));
   return (
@@ -51,24 +61,51 @@ export default async function ReadPage({ params, searchParams }: Props) {
         putAway={putReadingAway}
       />
       {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
-      <ReadScreen
-        key={open.row.id}
-        ladderId={ladder.id}
-        picture={pictureOf(open.print)}
-        simulated={open.print.simulated !== null}
-        setting={kind.setting}
-        rungs={open.plan.rungs}
-        height={open.plan.height}
-        width={open.plan.width}
-        criteria={kind.criteria.map(({ name, where }) => ({ name, where }))}
-        taps={readings.answered(open.row.id)}
-        place={{
-          ...place,
-          rung: Math.min(place.rung, open.plan.rungs.length - 1),
-          criterion: Math.min(place.criterion, kind.criteria.length - 1),
-        }}
-        readingId={open.row.id}
-      />
+      {kind.criteria.length === 0 ? (
+        <MeasureScreen
+          key={open.row.id}
+          ladderId={ladder.id}
+          picture={open.plan.view === 'top' || open.plan.width > 2 ? pictureOf(open.print) : null}
+          stood={stands}
+          sentence={MEASURE}
+          measures={measures}
+          measured={readings.measured(open.row.id)}
+          keep={keepMeasured.bind(null, open.row.id)}
+        />
+      ) : (
+        <>
+          <ReadScreen
+            key={open.row.id}
+            ladderId={ladder.id}
+            picture={pictureOf(open.print)}
+            simulated={open.print.simulated !== null}
+            setting={kind.setting}
+            rungs={stands.rungs}
+            height={stands.height}
+            width={stands.width}
+            criteria={kind.criteria.map(({ name, where }) => ({ name, where }))}
+            taps={readings.answered(open.row.id)}
+            place={{
+              ...place,
+              rung: Math.min(place.rung, open.plan.rungs.length - 1),
+              criterion: Math.min(place.criterion, kind.criteria.length - 1),
+            }}
+            readingId={open.row.id}
+          />
+          {measures.length > 0 && (
+            <details className="rule-above mx-4 lg:mx-7">
+              <summary className="min-h-11 cursor-pointer text-lg leading-[2.75rem]">
+                Measure it instead, or besides
+              </summary>
+              <MeasureForm
+                measures={measures}
+                measured={readings.measured(open.row.id)}
+                keep={keepMeasured.bind(null, open.row.id)}
+              />
+            </details>
+          )}
+        </>
+      )}
     </>
   );
 }

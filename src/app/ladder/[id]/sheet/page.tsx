@@ -2,8 +2,9 @@ import { redirect } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
-import { SETTINGS } from '@/core/settings';
+import { settingInfo } from '@/core/settings';
 import { ladderView } from '../../../server/ladder';
+import { stood } from '@/core/view/standing';
 import { store } from '../../../server/store';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { Standing } from '@/ui/common/Standing';
@@ -17,6 +18,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
   const file = store().files.newestOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
+  const stands = stood(plan);
   return (
     <main className="mx-auto max-w-4xl px-6 py-6">
       <div className="no-print mb-4">
@@ -27,9 +29,9 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         {benchTitle(bench.bench)} · {plan.file}
       </p>
       <Standing
-        height={plan.height}
-        width={plan.width}
-        rungs={plan.rungs}
+        height={stands.height}
+        width={stands.width}
+        rungs={stands.rungs}
         tall="150mm"
         wide="66mm"
         picture={<PrintPicture src={`/files/${file.id}/picture`} />}
@@ -46,7 +48,9 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           <div className="flex h-full w-full items-stretch border-x border-b pl-3" role="row">
             <p className="min-w-0 flex-1 self-center overflow-hidden leading-tight whitespace-nowrap">
               <b className="text-lg">
-                {short(set[kind.setting]!)} {SETTINGS[kind.setting].unit}
+                {set[kind.setting] === undefined
+                  ? ''
+                  : `${short(set[kind.setting]!)} ${settingInfo(kind.setting).unit}`}
               </b>
               <span className="ml-2 text-sm">
                 {short(z.from, 1)}–{short(z.to, 1)} mm
@@ -58,13 +62,22 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           </div>
         )}
       />
-      <p className="mt-4 text-sm">
+      <p className={`mt-4 text-sm ${kind.criteria.length === 0 ? 'hidden' : ''}`}>
         Score each rung: 0 fails, 1 poor, 2 fair, 3 good, 4 clean; leave open what you can’t tell.
       </p>
       <ul className="mt-2 text-sm">
         {kind.criteria.map(({ name, where }) => (
           <li key={name}>
             <b>{name}</b>, {where}: poor is {CRITERIA[name].poor}; clean is {CRITERIA[name].clean}.
+          </li>
+        ))}
+        {kind.measures?.map(({ key, label, unit, how, most }) => (
+          <li key={key} className="mt-2">
+            <b>
+              {label}
+              {unit && `, ${unit}`}
+            </b>
+            : {how} {'______ '.repeat(Math.min(most, 4))}
           </li>
         ))}
       </ul>

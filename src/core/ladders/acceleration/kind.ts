@@ -1,0 +1,243 @@
+/** Acceleration and cornering: how hard a machine may be driven before its corners ring. */
+
+import type { Bench } from '../../bench/bench';
+import { inForce } from '../../bench/in-force';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import type { Need } from '../../gcode/dialect';
+import { short, snap } from '../../numbers';
+import { ok, problem, type Problem } from '../../result';
+import { settingInfo, type Setting } from '../../settings';
+import { plasticLabel } from '../../shape/relief';
+import { readableRung } from '../body';
+import { climb } from '../climb';
+import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
+import { choice, PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { wholeSteps } from '../guards';
+import { towerChecks, towerPlan } from '../tower';
+import type { LadderKind, Measured } from '../types';
+import type { PlanFile } from '../plan-file';
+import { AXES, footprint, formOf, layersOf } from './form';
+
+type Range = { from: number; to: number; step: number };
+type Facet = {
+  id: string;
+  title: string;
+  setting: Setting;
+  need: Need;
+  model?: 'jerk' | 'junction-deviation' | 'square-corner';
+  ends: [number, number];
+  range: (bench: Bench) => Range;
+  bounds: (bench: Bench) => { min: number; max: number };
+  carry: (value: number, bench: Bench) => Record<string, number>;
+  why: string;
+};
+
+/** Usual length of a face, mm, and the share of it that should run at the speed asked for. */
+const SIDE = 60;
+const REACH = 0.65;
+
+/** Six rungs from a third of what is in force to twice it, in steps that the machine takes. */
+function around(now: number, resolution: number): Range {
+  const step = Math.max(resolution, snap(now / 3, resolution));
+  return { from: step, to: 6 * step, step };
+}
+
+const slowestAxis = ({ machine: { limits } }: Bench): number =>
+  Math.min(limits.acceleration.x, limits.acceleration.y);
+
+const FACETS: Facet[] = [
+  {
+    id: 'acceleration',
+    title: 'Acceleration',
+    setting: 'acceleration',
+    need: 'acceleration',
+    ends: [50, 100_000],
+    range: (bench) => {
+      const top = slowestAxis(bench);
+      const from = Math.min(500, snap(top / 4, 50));
+      const step = Math.max(50, Math.floor((top - from) / 8 / 50) * 50);
+      return { from, to: from + Math.floor((top - from) / step) * step, step };
+    },
+    bounds: (bench) => ({ min: 100, max: slowestAxis(bench) }),
+    carry: (print, { machine }) => ({ print, travel: machine.limits.travelAcceleration }),
+    why: 'The hardest drive whose corners do not ring.',
+  },
+  {
+    id: 'cornering-jerk',
+    title: 'Cornering by jerk',
+    setting: 'jerk',
+    need: 'cornering',
+    model: 'jerk',
+    ends: [0.5, 200],
+    range: (bench) => around(inForce(bench).jerk || 8, 0.5),
+    bounds: () => ({ min: 1, max: 40 }),
+    carry: (value) => ({ x: value, y: value }),
+    why: 'The fastest corner that does not ring.',
+  },
+  {
+    id: 'cornering-deviation',
+    title: 'Cornering by junction deviation',
+    setting: 'deviation',
+    need: 'cornering',
+    model: 'junction-deviation',
+    ends: [0.001, 2],
+    range: (bench) => around(inForce(bench).deviation || 0.03, 0.001),
+    bounds: () => ({ min: 0.002, max: 0.3 }),
+    carry: (deviation) => ({ deviation }),
+    why: 'The fastest corner that does not ring.',
+  },
+  {
+    id: 'cornering-square',
+    title: 'Cornering by square-corner speed',
+    setting: 'square',
+    need: 'cornering',
+    model: 'square-corner',
+    ends: [0.5, 200],
+    range: (bench) => around(inForce(bench).square || 5, 0.5),
+    bounds: () => ({ min: 1, max: 40 }),
+    carry: (square) => ({ square }),
+    why: 'The fastest corner that does not ring.',
+  },
+];
+
+const fieldsFor = ({ setting, ends }: Facet) => ({
+  ...rangeFields(setting, ends, settingInfo(setting).resolution),
+  axes: choice('Faces', AXES),
+  side: { label: 'Length of a face', unit: 'mm', min: 20, max: 200, step: 5 },
+  ...TOWER_FIELDS,
+});
+
+function unfit({ need, model, setting }: Facet, bench: Bench): Problem | null {
+  const none = needsCommand(setting, need, bench);
+  if (none) return none;
+  const { cornering } = bench.machine.limits;
+  if (!model || cornering.model === model) return null;
+  return problem(
+    'machine',
+    `${bench.machine.name} limits its corners by ${cornering.model}, not by ${model}.`,
+    'Take the cornering ladder of that model, or correct the machine.',
+  );
+}
+
+function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
+  const { setting } = facet;
+  const fields = fieldsFor(facet);
+  const { unit } = settingInfo(setting);
+  const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
+  return {
+    id: facet.id,
+    title: facet.title,
+    setting,
+    spec: schemaOf(fields),
+    fields,
+    sentence:
+      `Climb from {from} ${unit} at the foot to {to} ${unit} at the top in steps of {step}, each rung ` +
+      '{rungHeight} mm tall, on {axes}, faces of {side} mm at {speed} mm/s.',
+    reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
+    unfit: (bench) => unfit(facet, bench),
+    standsOn: ['advance'],
+    defaults(bench) {
+      const { machine, nozzle } = bench;
+      const layerHeight = layerHeightOf(nozzle.diameter);
+      const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+      const range = facet.range(bench);
+      const gentlest = setting === 'acceleration' ? range.from : inForce(bench).acceleration;
+      const reached = Math.sqrt(gentlest * SIDE * (1 - REACH));
+      return {
+        ...range,
+        axes: 0,
+        side: SIDE,
+        speed: Math.max(
+          5,
+          Math.floor(Math.min(2 * machine.speeds.print, 100, melted, reached) / 5) * 5,
+        ),
+        rungHeight: readableRung(layerHeight),
+        walls: 2,
+        layerHeight,
+        brim: 4,
+        ...PLACED,
+      };
+    },
+    check(spec, bench) {
+      const labels = labelsOf(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      const bounds = facet.bounds(bench);
+      return [
+        ...wholeSteps(spec, unit),
+        ...inBounds(
+          setting,
+          spec,
+          bounds,
+          `${bench.machine.name} takes ${short(bounds.min)} to ${short(bounds.max)} ${unit}`,
+        ),
+        ...towerChecks(spec, form.grid, footprint(form), labels.length, form.body.digits, bench),
+      ];
+    },
+    plan(spec, bench, memory) {
+      const labels = labelsOf(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      const tower = {
+        spec,
+        grid: form.grid,
+        layers: layersOf(form, spec.walls, labels),
+        footprint: footprint(form),
+        rungs: climb(spec).map((value) => ({ set: { [setting]: value } })),
+        // A slowed layer would ring less for that reason alone.
+        shortestLayer: 0,
+      };
+      return towerPlan(tower, bench, memory);
+    },
+    bounds: facet.bounds,
+    moved: (spec, range) => ({ ...spec, ...range }),
+    criteria: [
+      { name: 'ghosts', weight: 1, where: 'rear face for x, right face for y, after the corner' },
+      { name: 'corners', weight: 0.3, where: 'the upright edges' },
+    ],
+    rule: { kind: 'clean', end: 'most' },
+    measures: (['x', 'y'] as const).flatMap((axis) => [
+      {
+        key: `over${axis}`,
+        label: `Ghosts in ${axis}: distance`,
+        unit: 'mm',
+        min: 0.5,
+        max: 100,
+        fewest: 0,
+        most: 1,
+        how: `If echoes show on the ${axis} face: measure over several of them, along the face.`,
+      },
+      {
+        key: `count${axis}`,
+        label: `Ghosts in ${axis}: gaps in that distance`,
+        unit: '',
+        min: 1,
+        max: 20,
+        fewest: 0,
+        most: 1,
+        how: 'Count the gaps, not the ghosts.',
+      },
+    ]),
+    work: (measured, plan) => ok({ values: [], reason: '', also: frequencies(measured, plan) }),
+    carry: (value, bench) => carryByCommand(facet.need, facet.carry(value, bench), bench),
+    otherCause:
+      'Echoes that stand alike on every rung come from something loose: tighten belts and pulleys, then print again. ' +
+      'If nothing rings anywhere, climb higher.',
+  };
+}
+
+/** Ghosts after a corner at face speed v repeat every D: f = v · n / D over n gaps (domain.md §4). */
+export function ghostFrequency(speed: number, gaps: number, distance: number): number {
+  return (speed * gaps) / distance;
+}
+
+function frequencies(measured: Measured, { spec }: PlanFile): string[] {
+  return ['x', 'y'].flatMap((axis) => {
+    const [distance] = measured[`over${axis}`] ?? [];
+    const [gaps] = measured[`count${axis}`] ?? [];
+    if (!distance || !gaps) return [];
+    const hertz = ghostFrequency(Number(spec.speed), gaps, distance);
+    return [`The ${axis} axis rings at about ${short(hertz, 1)} Hz.`];
+  });
+}
+
+export const drive = FACETS.map(kindFor);

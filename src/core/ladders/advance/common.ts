@@ -1,0 +1,121 @@
+/** What the ladders of pressure advance share: ranges, test conditions, limits, and how a value is carried. */
+
+import type { Bench } from '../../bench/bench';
+import { inForce } from '../../bench/in-force';
+import { beadArea, filamentFor } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
+import { valueLine } from '../../gcode/write';
+import { short } from '../../numbers';
+import type { Setting, Values } from '../../settings';
+import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
+import { rangeFields } from '../fields';
+import { warn, wholeSteps } from '../guards';
+import type { LadderKind, Warning } from '../types';
+
+export type Range = { from: number; to: number; step: number };
+
+const ENDS: [number, number] = [0, 2];
+export const advanceFields = (foot: string, top: string) =>
+  rangeFields('advance', ENDS, 0.001, [foot, top]);
+
+/** Pressure behind a long tube is slower by about ten times. */
+export const usualRange = ({ machine }: Bench, direct: number, tube: number): Range =>
+  machine.extruder.drive === 'direct'
+    ? { from: 0, to: 0.1, step: direct }
+    : { from: 0, to: 1, step: tube };
+
+/** Corner settings at which a machine slows down enough in a corner for pressure to show. */
+const LOW_CORNER: [Setting, number][] = [
+  ['jerk', 5],
+  ['deviation', 0.01],
+  ['square', 3],
+];
+
+/** A low corner speed and a fixed acceleration, so that every rung slows down alike. */
+export function testConditions(acceleration: number, bench: Bench): Values {
+  const now = inForce(bench);
+  const low = LOW_CORNER.filter(([setting]) => Number.isFinite(now[setting]))
+    .map(([setting, value]): [Setting, number] => [setting, Math.min(now[setting], value)])
+    .filter(([setting, value]) => valueLine(setting, value, bench) !== null);
+  const told = valueLine('acceleration', acceleration, bench) !== null;
+  return { ...(told ? { acceleration } : {}), ...Object.fromEntries(low) };
+}
+
+export const bounds = ({ machine }: Bench): { min: number; max: number } => ({
+  min: 0,
+  max: machine.extruder.drive === 'direct' ? 0.5 : 2,
+});
+
+/** Checks that all three have. `speed` is the fast one, mm/s. */
+export function advanceChecks(
+  spec: Range & { acceleration: number; layerHeight: number },
+  speed: number,
+  bench: Bench,
+): Warning[] {
+  const { machine, nozzle, filament } = bench;
+  const most = Math.max(spec.from, spec.to);
+  const width = Math.max(beadWidthOf(nozzle.diameter), spec.layerHeight);
+  const perMm = filamentFor(1, beadArea(width, spec.layerHeight), filament.diameter);
+  // While speed changes, the feeder turns faster by K times the acceleration of the filament.
+  const feeder = perMm * (speed + most * spec.acceleration);
+  const axis = Math.min(machine.limits.acceleration.x, machine.limits.acceleration.y);
+  return [
+    ...wholeSteps(spec, 's'),
+    ...inBounds(
+      'advance',
+      spec,
+      bounds(bench),
+      `a ${machine.extruder.drive === 'direct' ? 'direct feeder' : 'feeder behind a tube'} needs less than ${short(bounds(bench).max)} s`,
+    ),
+    ...(spec.acceleration > axis
+      ? [
+          warn(
+            'warning',
+            'acceleration-cut',
+            'acceleration',
+            `${short(spec.acceleration)} mm/s² was asked for; an axis of ${machine.name} has ${short(axis)} mm/s².`,
+            'Take no more than the axes have.',
+          ),
+        ]
+      : []),
+    ...(feeder > machine.limits.speed.e
+      ? [
+          warn(
+            'warning',
+            'feeder-limit',
+            'to',
+            `At ${short(most)} s the feeder would have to turn at ${short(feeder, 0)} mm/s; it has ${short(machine.limits.speed.e)} mm/s, so the upper rungs are cut short.`,
+            'Take a lower end, or less acceleration.',
+          ),
+        ]
+      : []),
+  ];
+}
+
+/** Members that are alike in all three kinds. */
+export const shared = {
+  setting: 'advance' as const,
+  standsOn: ['nozzle', 'flow', 'retraction'] as const,
+  unfit: (bench: Bench) => needsCommand('advance', 'advance', bench),
+  bounds,
+  carry: (advance: number, bench: Bench) => carryByCommand('advance', { advance }, bench),
+  otherCause:
+    'Pressure advance is not what makes the difference here. When every rung bulges alike, the range may be ' +
+    'far too low for this feeder; when every rung is thin, look at flow and temperature.',
+} satisfies Partial<LadderKind>;
+
+export const reason = (how: string, bench: Bench): string => {
+  const drive = bench.machine.extruder.drive === 'direct' ? 'a direct feeder' : 'a long tube';
+  return `${how} The range is usual for ${drive}. ${standsAt('advance', bench)}`;
+};
+
+/** Acceleration of the test: what prints are made with, within axes and feeder. */
+export function usualAcceleration(bench: Bench, speed: number, most: number): number {
+  const { machine, nozzle, filament } = bench;
+  const layer = layerHeightOf(nozzle.diameter);
+  const perMm = filamentFor(1, beadArea(beadWidthOf(nozzle.diameter), layer), filament.diameter);
+  const feeder = (machine.limits.speed.e / perMm - speed) / most;
+  const { x, y } = machine.limits.acceleration;
+  const asked = Math.min(inForce(bench).acceleration, x, y);
+  return asked <= feeder ? asked : Math.max(50, Math.floor(feeder / 50) * 50);
+}

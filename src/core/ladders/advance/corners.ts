@@ -1,0 +1,86 @@
+/** Pressure advance by corners: sharp turns in both senses side by side, one value a figure. */
+
+import type { Bench } from '../../bench/bench';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { climb } from '../climb';
+import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
+import { sheetChecks, sheetPlan, type Sheet } from '../sheet';
+import type { LadderKind } from '../types';
+import {
+  advanceChecks,
+  advanceFields,
+  reason,
+  shared,
+  testConditions,
+  usualAcceleration,
+  usualRange,
+} from './common';
+import { corners } from './flat';
+
+/** Share of a side that should run at the speed asked for. */
+const REACH = 0.55;
+
+const fields = {
+  ...advanceFields('Front', 'Rear'),
+  speed: { label: 'Speed', unit: 'mm/s', min: 10, max: 500, step: 5 },
+  side: { label: 'Length of a side', unit: 'mm', min: 4, max: 40, step: 1 },
+  acceleration: {
+    label: 'Acceleration of the test',
+    unit: 'mm/s²',
+    min: 50,
+    max: 100_000,
+    step: 100,
+    folded: true as const,
+  },
+  ...FLAT_FIELDS,
+};
+type Spec = { [K in keyof typeof fields]: number };
+
+const sheetOf = (spec: Spec, bench: Bench): Sheet => ({
+  spec,
+  ...corners(climb(spec), spec, bench),
+  held: testConditions(spec.acceleration, bench),
+});
+
+export const advanceCorners: LadderKind<Spec> = {
+  ...shared,
+  id: 'advance-corners',
+  title: 'Pressure advance by corners',
+  spec: schemaOf(fields),
+  fields,
+  sentence:
+    'Climb from {from} s in front to {to} s at the rear in steps of {step} s; zigzags with sides of {side} mm ' +
+    'at {speed} mm/s.',
+  reason: (bench) => reason('Turns show what the eye minds most.', bench),
+  defaults(bench) {
+    const { machine, nozzle } = bench;
+    const layerHeight = layerHeightOf(nozzle.diameter);
+    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+    const range = usualRange(bench, 0.01, 0.1);
+    const fastest = Math.min(2 * machine.speeds.print, 100, melted);
+    const acceleration = usualAcceleration(bench, fastest, range.to);
+    // A wide nozzle lays wide figures; shorter sides leave room for all of them.
+    const side = nozzle.diameter > 0.8 ? 6 : 9;
+    const reached = Math.floor(Math.sqrt(acceleration * side * (1 - REACH)) / 5) * 5;
+    return {
+      ...range,
+      speed: Math.max(10, Math.min(fastest, reached)),
+      side,
+      acceleration,
+      layerHeight,
+      ...PLACED,
+    };
+  },
+  check: (spec, bench) => [
+    ...advanceChecks(spec, spec.speed, bench),
+    ...sheetChecks(spec, sheetOf(spec, bench).box, beadWidthOf(bench.nozzle.diameter), bench),
+  ],
+  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  moved: (spec, range) => ({ ...spec, ...range }),
+  criteria: [
+    { name: 'corners', weight: 1, where: 'at the outer and inner turns' },
+    { name: 'gaps', weight: 0.4, where: 'between the zigzags, just after a turn' },
+  ],
+  rule: { kind: 'best', saferSide: 'lower' },
+};

@@ -1,0 +1,126 @@
+/** Pressure advance by straight strokes: slow, fast, slow, one value a stroke. */
+
+import type { Bench } from '../../bench/bench';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { short } from '../../numbers';
+import { climb } from '../climb';
+import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
+import { warn } from '../guards';
+import { sheetChecks, sheetPlan, type Sheet } from '../sheet';
+import type { LadderKind } from '../types';
+import {
+  advanceChecks,
+  advanceFields,
+  reason,
+  shared,
+  testConditions,
+  usualAcceleration,
+  usualRange,
+} from './common';
+import { strokes } from './flat';
+
+/** Under this ratio of fast to slow the pressure hardly changes. */
+const LEAST_RATIO = 3;
+
+const fields = {
+  ...advanceFields('Front', 'Rear'),
+  slow: { label: 'Slow', unit: 'mm/s', min: 5, max: 100, step: 5 },
+  speed: { label: 'Fast', unit: 'mm/s', min: 15, max: 500, step: 5 },
+  slowLength: { label: 'Slow length', unit: 'mm', min: 5, max: 60, step: 5, folded: true as const },
+  fastLength: {
+    label: 'Fast length',
+    unit: 'mm',
+    min: 5,
+    max: 150,
+    step: 5,
+    folded: true as const,
+  },
+  acceleration: {
+    label: 'Acceleration of the test',
+    unit: 'mm/s²',
+    min: 50,
+    max: 100_000,
+    step: 100,
+    folded: true as const,
+  },
+  ...FLAT_FIELDS,
+};
+type Spec = { [K in keyof typeof fields]: number };
+
+const sheetOf = (spec: Spec, bench: Bench): Sheet => ({
+  spec,
+  ...strokes(climb(spec), spec, bench),
+  held: testConditions(spec.acceleration, bench),
+});
+
+export const advanceStrokes: LadderKind<Spec> = {
+  ...shared,
+  id: 'advance-strokes',
+  title: 'Pressure advance by strokes',
+  spec: schemaOf(fields),
+  fields,
+  sentence:
+    'Climb from {from} s in front to {to} s at the rear in steps of {step} s; each stroke runs at {slow} mm/s, ' +
+    'at {speed} mm/s between the ticks, and at the slow speed again.',
+  reason: (bench) => reason('Flat, and printed in a few minutes.', bench),
+  defaults(bench) {
+    const { machine, nozzle } = bench;
+    const layerHeight = layerHeightOf(nozzle.diameter);
+    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+    const speed = Math.max(15, Math.min(2 * machine.speeds.print, 100, melted));
+    const range = usualRange(bench, 0.005, 0.05);
+    const spec: Spec = {
+      ...range,
+      slow: Math.max(5, Math.min(20, Math.floor(speed / 4))),
+      speed,
+      slowLength: 20,
+      fastLength: 40,
+      acceleration: usualAcceleration(bench, speed, range.to),
+      layerHeight,
+      ...PLACED,
+    };
+    // A wide nozzle on a small bed gets fewer rungs.
+    const fits = (one: Spec) =>
+      sheetChecks(one, sheetOf(one, bench).box, beadWidthOf(nozzle.diameter), bench).length === 0;
+    const coarser = { ...spec, step: 2 * spec.step };
+    return fits(spec)
+      ? spec
+      : fits(coarser)
+        ? coarser
+        : { ...coarser, slowLength: 10, fastLength: 30 };
+  },
+  check(spec, bench) {
+    const { box } = sheetOf(spec, bench);
+    return [
+      ...advanceChecks(spec, spec.speed, bench),
+      ...(spec.speed < LEAST_RATIO * spec.slow
+        ? [
+            {
+              ...warn(
+                'warning' as const,
+                'speed-ratio',
+                'speed',
+                `Fast is only ${short(spec.speed / spec.slow, 1)} times slow; under ${LEAST_RATIO} times the pressure hardly changes.`,
+                'Take a higher fast speed or a lower slow one.',
+              ),
+              offers: [
+                {
+                  label: `Slow ${Math.max(5, Math.floor(spec.speed / LEAST_RATIO / 5) * 5)} mm/s`,
+                  patch: { slow: Math.max(5, Math.floor(spec.speed / LEAST_RATIO / 5) * 5) },
+                },
+              ],
+            },
+          ]
+        : []),
+      ...sheetChecks(spec, box, beadWidthOf(bench.nozzle.diameter), bench),
+    ];
+  },
+  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  moved: (spec, range) => ({ ...spec, ...range }),
+  criteria: [
+    { name: 'evenness', weight: 1, where: 'beside the two ticks, where the speed changes' },
+    { name: 'gaps', weight: 0.3, where: 'along the fast part' },
+  ],
+  rule: { kind: 'best', saferSide: 'lower' },
+};

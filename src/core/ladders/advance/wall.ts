@@ -1,0 +1,180 @@
+/**
+ * Pressure advance by a wall: a hollow prism on which the value climbs with the height, once a layer. Corners are
+ * looked at in bands, or the best height is measured with a caliper.
+ */
+
+import type { Box } from '../../bench/bed';
+import type { Bench } from '../../bench/bench';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import type { Layer } from '../../deposit/layer';
+import { mean, short, tidy } from '../../numbers';
+import { fail, ok, problem } from '../../result';
+import { plasticLabel } from '../../shape/relief';
+import { bodyAt, bodyFor, readableRung } from '../body';
+import { climb } from '../climb';
+import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
+import { spreadOf, within80 } from '../measured';
+import { gridOf, stack, towerChecks, towerPlan } from '../tower';
+import type { LadderKind } from '../types';
+import {
+  advanceChecks,
+  advanceFields,
+  reason,
+  shared,
+  testConditions,
+  usualAcceleration,
+  usualRange,
+  type Range,
+} from './common';
+
+const DEPTH = 40;
+/** A caliper at a step of plastic is read this well, mm (one standard deviation). */
+const CALIPER = 0.1;
+/** Half a layer, even, as a standard deviation; and the width of 80 % of a normal spread. */
+const EVEN = 1 / Math.sqrt(12);
+const CENTRAL_80 = 1.282;
+
+const fields = {
+  ...advanceFields('Foot', 'Top'),
+  side: { label: 'Longest side', unit: 'mm', min: 25, max: 150, step: 5 },
+  acceleration: {
+    label: 'Acceleration of the test',
+    unit: 'mm/s²',
+    min: 50,
+    max: 100_000,
+    step: 100,
+    folded: true as const,
+  },
+  ...TOWER_FIELDS,
+};
+type Spec = { [K in keyof typeof fields]: number };
+
+const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
+
+function formOf(spec: Spec, bore: number) {
+  const labels = labelsOf(spec);
+  const grid = gridOf(spec, bore);
+  const body = bodyFor(grid, labels, DEPTH, spec.side);
+  const { width, depth } = body;
+  const rim = { outline: bodyAt(body, grid, labels[0]!, -1e6), solid: [], walls: spec.walls };
+  const layers: Layer[] = stack(
+    grid,
+    labels.length,
+    () => rim,
+    (rung, within) => ({ ...rim, outline: bodyAt(body, grid, labels[rung]!, within) }),
+  );
+  const footprint: Box = { minX: 0, minY: -body.digits.relief, maxX: width, maxY: depth };
+  return { grid, body, layers, footprint, count: labels.length };
+}
+
+export const advanceWall: LadderKind<Spec> = {
+  ...shared,
+  id: 'advance-wall',
+  title: 'Pressure advance by a wall',
+  spec: schemaOf(fields),
+  fields,
+  sentence:
+    'Climb from {from} s at the foot to {to} s at the top, steadily, with a label every {step} s and ' +
+    '{rungHeight} mm, around a prism of {side} mm at {speed} mm/s.',
+  reason: (bench) =>
+    reason(
+      'Every layer has its own value; bands of it are scored, or a height is measured.',
+      bench,
+    ),
+  defaults(bench) {
+    const { machine, nozzle } = bench;
+    const layerHeight = layerHeightOf(nozzle.diameter);
+    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+    const range = usualRange(bench, 0.01, 0.1);
+    const speed = Math.max(5, Math.min(2 * machine.speeds.print, 100, melted));
+    return {
+      ...range,
+      side: 50,
+      speed,
+      rungHeight: readableRung(layerHeight),
+      walls: 1,
+      acceleration: usualAcceleration(bench, speed, range.to),
+      layerHeight,
+      brim: 5,
+      ...PLACED,
+    };
+  },
+  check(spec, bench) {
+    const { grid, body, footprint, count } = formOf(spec, bench.nozzle.diameter);
+    return [
+      ...advanceChecks(spec, spec.speed, bench),
+      ...towerChecks(spec, grid, footprint, count, body.digits, bench),
+    ];
+  },
+  plan(spec, bench: Bench, memory) {
+    const { grid, layers, footprint } = formOf(spec, bench.nozzle.diameter);
+    const sign = spec.to < spec.from ? -1 : 1;
+    const slope = tidy((sign * spec.step) / grid.rung);
+    return towerPlan(
+      {
+        spec,
+        grid,
+        layers,
+        footprint,
+        rungs: climb(spec).map((advance) => ({ set: { advance }, slope })),
+        held: testConditions(spec.acceleration, bench),
+        // A slowed layer would test another speed than was asked for.
+        shortestLayer: 0,
+      },
+      bench,
+      memory,
+    );
+  },
+  moved: (spec, range) => ({ ...spec, ...range }),
+  criteria: [
+    { name: 'corners', weight: 1, where: 'the upright edges at the front and the right' },
+    { name: 'seam', weight: 0.3, where: 'the rear left edge' },
+  ],
+  rule: { kind: 'best', saferSide: 'lower' },
+  measures: [
+    {
+      key: 'height',
+      label: 'Best height',
+      unit: 'mm',
+      min: 0,
+      max: 500,
+      fewest: 0,
+      most: 3,
+      how: 'Instead of scoring: find the height with the sharpest corners, and measure it from the bed with a caliper.',
+    },
+  ],
+  work({ height = [] }, plan) {
+    const { rungs, layerHeight } = plan;
+    const low = rungs[0]!.z.from;
+    const high = rungs.at(-1)!.z.to;
+    const off = height.filter((one) => one < low || one > high);
+    if (off.length > 0)
+      return fail(
+        problem(
+          'height',
+          `${short(off[0]!)} mm was entered; the value climbs from ${short(low)} to ${short(high)} mm.`,
+          'Measure from the bed, in mm.',
+        ),
+      );
+    const z = mean(height);
+    const { set, slope = 0, z: band } = rungs.find((one) => z <= one.z.to)!;
+    const value = set.advance! + slope * (z - (band.from + band.to) / 2);
+    const half =
+      Math.abs(slope) *
+      Math.hypot(
+        layerHeight * EVEN * CENTRAL_80,
+        within80(spreadOf(height, CALIPER), height.length),
+      );
+    return ok({
+      values: [
+        {
+          setting: 'advance',
+          value: Math.max(0, value),
+          range: [Math.max(0, value - half), value + half],
+        },
+      ],
+      reason: `At ${short(z, 2)} mm the file ran at ${short(Math.max(0, value), 4)} s; a caliper and half a layer leave ± ${short(half, 4)} s. How well the eye picked the height is not in that.`,
+    });
+  },
+};

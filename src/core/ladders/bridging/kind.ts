@@ -1,0 +1,150 @@
+/** Bridging: flow, speed or fan over open air; everything else is held. */
+
+import type { Bench } from '../../bench/bench';
+import { beadArea, roundArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { short } from '../../numbers';
+import { settingInfo, type Setting } from '../../settings';
+import { plasticLabel } from '../../shape/relief';
+import { readableRung } from '../body';
+import { climb } from '../climb';
+import { carryBySlicing, inBounds, standsAt } from '../commands';
+import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { warn, wholeSteps } from '../guards';
+import { towerChecks, towerPlan } from '../tower';
+import type { LadderKind, Warning } from '../types';
+import { footprint, formOf, layersOf } from './form';
+
+type Range = { from: number; to: number; step: number };
+type Facet = {
+  id: string;
+  title: string;
+  setting: Setting;
+  range: Range;
+  bounds: { min: number; max: number };
+  why: string;
+  saferSide: 'lower' | 'higher';
+  onDemand?: true;
+};
+
+const FACETS: Facet[] = [
+  {
+    id: 'bridge-flow',
+    title: 'Bridge flow',
+    setting: 'bridgeFlow',
+    range: { from: 0.8, to: 1.1, step: 0.05 },
+    bounds: { min: 0.5, max: 1.5 },
+    why: 'Less plastic is pulled straighter; too little leaves strands apart.',
+    saferSide: 'lower',
+  },
+  {
+    id: 'bridge-speed',
+    title: 'Bridge speed',
+    setting: 'bridgeSpeed',
+    range: { from: 10, to: 80, step: 10 },
+    bounds: { min: 3, max: 200 },
+    why: 'Slow strands hang, fast ones tear off.',
+    saferSide: 'lower',
+    onDemand: true,
+  },
+  {
+    id: 'bridge-fan',
+    title: 'Bridge fan',
+    setting: 'bridgeFan',
+    range: { from: 0, to: 1, step: 0.2 },
+    bounds: { min: 0, max: 1 },
+    why: 'More air sets strands sooner; some plastics part between layers when they cool too fast.',
+    saferSide: 'lower',
+    onDemand: true,
+  },
+];
+
+const fieldsFor = ({ setting, bounds }: Facet) => ({
+  ...rangeFields(setting, [bounds.min, bounds.max], settingInfo(setting).resolution),
+  span: { label: 'Longest span', unit: 'mm', min: 9, max: 90, step: 3 },
+  ...TOWER_FIELDS,
+});
+
+function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
+  const { setting, bounds } = facet;
+  const fields = fieldsFor(facet);
+  const { unit } = settingInfo(setting);
+  const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
+  return {
+    id: facet.id,
+    title: facet.title,
+    setting,
+    spec: schemaOf(fields),
+    fields,
+    sentence:
+      `Climb from {from} ${unit} at the foot to {to} ${unit} at the top in steps of {step}, each rung ` +
+      '{rungHeight} mm tall, over spans of up to {span} mm.',
+    reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
+    standsOn: ['nozzle', 'flow'],
+    ...(facet.onDemand ? { onDemand: true as const } : {}),
+    defaults({ machine, nozzle }) {
+      const layerHeight = layerHeightOf(nozzle.diameter);
+      const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
+      return {
+        ...facet.range,
+        span: 30,
+        rungHeight: Math.max(7, readableRung(layerHeight)),
+        speed: Math.min(machine.speeds.print, 40, surelyMelted(bead)),
+        walls: 3,
+        layerHeight,
+        brim: 0,
+        ...PLACED,
+      };
+    },
+    check(spec, bench) {
+      const labels = labelsOf(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      return [
+        ...wholeSteps(spec, unit),
+        ...inBounds(setting, spec, bounds, 'nothing useful lies beyond'),
+        ...melts(setting, spec, bench),
+        ...towerChecks(spec, form.grid, footprint(form), labels.length, form.body.digits, bench),
+      ];
+    },
+    plan(spec, bench, memory) {
+      const labels = labelsOf(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      const tower = {
+        spec,
+        grid: form.grid,
+        layers: layersOf(form, labels),
+        footprint: footprint(form),
+        rungs: climb(spec).map((value) => ({ set: { [setting]: value } })),
+      };
+      return towerPlan(tower, bench, memory);
+    },
+    bounds: () => bounds,
+    moved: (spec, range) => ({ ...spec, ...range }),
+    criteria: [
+      { name: 'bridge', weight: 1, where: 'the three decks, seen from below' },
+      { name: 'gaps', weight: 0.6, where: 'between the strands of a deck' },
+    ],
+    rule: { kind: 'best', saferSide: facet.saferSide },
+    carry: (value, bench) => carryBySlicing(setting, value, bench),
+    otherCause:
+      'Strands that sag alike on every rung usually are too hot or too long: print a temperature ladder, ' +
+      'or take shorter spans.',
+  };
+}
+
+/** Melt flow of a strand at a speed must be what a hot end surely melts. */
+function melts(setting: Setting, { from, to }: Range, { nozzle }: Bench): Warning[] {
+  const most = surelyMelted(roundArea(nozzle.diameter));
+  if (setting !== 'bridgeSpeed' || Math.max(from, to) <= most) return [];
+  return [
+    warn(
+      'note',
+      'melt-limit',
+      to > from ? 'to' : 'from',
+      `Strands of this nozzle are surely melted up to ${most} mm/s; faster rungs may thin out for that reason alone.`,
+      'Read thin strands on fast rungs as the limit of the hot end.',
+    ),
+  ];
+}
+
+export const bridging = FACETS.map(kindFor);

@@ -1,0 +1,83 @@
+/** What several kinds ask of a machine's commands. */
+
+import type { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
+import { NEEDS, settingLine, type Need } from '../gcode/dialect';
+import { valueLine } from '../gcode/write';
+import { short } from '../numbers';
+import { problem, type Problem } from '../result';
+import { settingInfo, type Setting } from '../settings';
+import type { Carry, Warning } from './types';
+import { warn } from './guards';
+
+/** A bench whose machine has no command for a setting cannot climb it. */
+export function needsCommand(setting: Setting, need: Need, bench: Bench): Problem | null {
+  if (valueLine(setting, 1, bench) !== null) return null;
+  const { title } = NEEDS[need];
+  return problem(
+    'machine',
+    `${bench.machine.name} takes no command for ${settingInfo(setting).title}.`,
+    `Write the row for ${title} into the commands of the machine, if its firmware has one.`,
+  );
+}
+
+/** The range must lie within what the bench allows. */
+export function inBounds(
+  setting: Setting,
+  { from, to }: { from: number; to: number },
+  { min, max }: { min: number; max: number },
+  why: string,
+): Warning[] {
+  const { title, unit } = settingInfo(setting);
+  const [low, high] = [Math.min(from, to), Math.max(from, to)];
+  if (low >= min - 1e-9 && high <= max + 1e-9) return [];
+  const where = high > max === to > from ? 'to' : 'from';
+  const bad = high > max ? high : low;
+  return [
+    warn(
+      'stop',
+      'out-of-bounds',
+      where,
+      `${short(bad)} ${unit} of ${title} was asked for; ${why}.`,
+      `Stay within ${short(min)} and ${short(max)} ${unit}.`,
+    ),
+  ];
+}
+
+/** How a value is carried over by the machine's own command, and stored. */
+export function carryByCommand(need: Need, values: Record<string, number>, bench: Bench): Carry {
+  const { dialect } = bench.machine;
+  const line = settingLine(dialect, need, values);
+  const file =
+    dialect.file[need] === ''
+      ? null
+      : settingLine({ ...dialect, [need]: dialect.file[need] }, need, values);
+  if (file !== null)
+    return { lines: [file], say: 'Write it into the settings file of the machine and restart it.' };
+  if (line === null)
+    return { lines: [], say: 'This machine takes no command for it; enter it where you slice.' };
+  return dialect.save === ''
+    ? { lines: [line], say: 'Put the line into your start block, or into the settings file.' }
+    : {
+        lines: [line, dialect.save],
+        say: 'The first line sets it, the second keeps it. For one filament only, put the first into its start block.',
+      };
+}
+
+/** A value that is entered where one slices. */
+export const carryBySlicing = (setting: Setting, value: number, bench: Bench): Carry => {
+  const { title, unit } = settingInfo(setting);
+  return {
+    lines: [],
+    say: `Enter ${short(value)} ${unit} as ${title} of ${bench.filament.name} where you slice.`,
+  };
+};
+
+/** Where a value stands now, said in a reason. */
+export const standsAt = (setting: Setting, bench: Bench): string => {
+  const { title, unit } = settingInfo(setting);
+  const value = inForce(bench)[setting];
+  return bench.tuned?.[setting] === undefined
+    ? `No ${title} has been found for this bench yet.`
+    : `The ledger holds ${short(value)} ${unit} of ${title}.`;
+};

@@ -1,0 +1,201 @@
+/**
+ * Extruder steps: no print. The file heats, lifts the nozzle off the bed and feeds a length slowly; what is left
+ * of a mark on the filament says how much was really fed.
+ */
+
+import { bedCentre } from '../../bench/bed';
+import type { Bench } from '../../bench/bench';
+import { inForce } from '../../bench/in-force';
+import { filamentFor, roundArea } from '../../deposit/bead';
+import { layerHeightOf } from '../../deposit/conditions';
+import { variablesOf } from '../../gcode/template';
+import { mean, short } from '../../numbers';
+import { fail, ok, problem } from '../../result';
+import { settingInfo } from '../../settings';
+import { carryByCommand } from '../commands';
+import { schemaOf } from '../fields';
+import { warn } from '../guards';
+import { spreadOf, within80 } from '../measured';
+import type { LadderKind } from '../types';
+
+/** A mark against a ruler is read this well, mm (one standard deviation). */
+const RULER = 0.4;
+/** Height, mm, at which filament falls freely. */
+const FREE = 50;
+/** Plastic, mm³/s, that no hot end holds back. */
+const UNHINDERED = 5;
+const WAIT = 5;
+
+type Way = {
+  id: string;
+  title: string;
+  setting: 'steps' | 'rotation';
+  usual: number;
+  ends: [number, number];
+  /** New value when `asked` mm were asked for and `fed` mm came. */
+  next: (present: number, asked: number, fed: number) => number;
+};
+
+const WAYS: Way[] = [
+  {
+    id: 'extruder-steps',
+    title: 'Extruder steps',
+    setting: 'steps',
+    usual: 100,
+    ends: [10, 5000],
+    next: (present, asked, fed) => (present * asked) / fed,
+  },
+  {
+    id: 'rotation-distance',
+    title: 'Rotation distance',
+    setting: 'rotation',
+    usual: 7.5,
+    ends: [0.5, 100],
+    // The distance of a turn is what steps a millimetre are the inverse of.
+    next: (present, asked, fed) => (present * fed) / asked,
+  },
+];
+
+const fieldsFor = ({ setting, ends: [min, max] }: Way) => ({
+  present: {
+    label: 'Value in the machine now',
+    unit: settingInfo(setting).unit,
+    min,
+    max,
+    step: settingInfo(setting).resolution,
+  },
+  length: { label: 'Length to feed', unit: 'mm', min: 20, max: 200, step: 10 },
+  mark: { label: 'Mark above the feeder', unit: 'mm', min: 30, max: 300, step: 10 },
+  speed: { label: 'Feed', unit: 'mm/s', min: 0.2, max: 10, step: 0.1 },
+});
+
+/** Which of the two a machine takes, by the variable in its row. */
+const takes = ({ setting }: Way, { machine: { dialect } }: Bench): boolean =>
+  [dialect.steps, dialect.file.steps].some((row) => variablesOf(row).includes(setting));
+
+function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor>]: number }> {
+  const { setting } = way;
+  const fields = fieldsFor(way);
+  return {
+    id: way.id,
+    title: way.title,
+    setting,
+    spec: schemaOf(fields),
+    fields,
+    sentence:
+      `The machine has {present} ${settingInfo(setting).unit} now. Mark the filament {mark} mm above the feeder; ` +
+      'the file heats and feeds {length} mm at {speed} mm/s.',
+    reason: () =>
+      'Slow and hot, so that nothing but the feeder decides. Nothing is printed: plastic falls from a lifted nozzle.',
+    unfit: (bench) =>
+      takes(way, bench)
+        ? null
+        : problem(
+            'machine',
+            `${bench.machine.name} does not count its feeder in ${settingInfo(setting).title}.`,
+            'Write the row for extruder steps into the commands of the machine, or take the other ladder.',
+          ),
+    standsOn: [],
+    defaults(bench) {
+      const { diameter } = bench.filament;
+      const slow = Math.floor((UNHINDERED / roundArea(diameter)) * 10) / 10;
+      return {
+        present: bench.tuned?.[setting] ?? way.usual,
+        length: 100,
+        mark: 120,
+        speed: Math.min(2, slow),
+      };
+    },
+    check(spec, { filament }) {
+      const flow = spec.speed / filamentFor(1, 1, filament.diameter);
+      return [
+        ...(spec.mark < spec.length + 10
+          ? [
+              warn(
+                'stop',
+                'mark-too-low',
+                'mark',
+                `A mark at ${short(spec.mark)} mm goes into the feeder when ${short(spec.length)} mm are fed, or more.`,
+                `Mark at least ${short(spec.length + 10)} mm above it.`,
+              ),
+            ]
+          : []),
+        ...(flow > 2 * UNHINDERED
+          ? [
+              warn(
+                'warning',
+                'too-fast',
+                'speed',
+                `${short(spec.speed)} mm/s is ${short(flow, 1)} mm³/s; the nozzle holds that back, and the feeder slips.`,
+                'Feed slower.',
+              ),
+            ]
+          : []),
+      ];
+    },
+    plan(spec, bench) {
+      const z = Math.min(FREE, bench.machine.height / 2);
+      const to = bedCentre(bench.machine.bed);
+      const box = { minX: to.x - 1, maxX: to.x + 1, minY: to.y - 1, maxY: to.y + 1 };
+      return {
+        view: 'front',
+        rungs: [{ index: 0, set: {}, z: { from: 0, to: z }, layers: { first: 0, last: 0 } }],
+        steps: [
+          { do: 'raise', z },
+          { do: 'travel', to, retract: false },
+          { do: 'rung', index: 0 },
+          { do: 'say', text: `feeds ${short(spec.length)} mm, then measure from feeder to mark` },
+          // Nothing is drawn back at the end, or the mark would tell less than was fed.
+          { do: 'set', set: { retraction: 0 } },
+          { do: 'feed', length: spec.length, speed: spec.speed },
+          { do: 'wait', seconds: WAIT },
+        ],
+        box,
+        height: z,
+        width: 2,
+        layerHeight: layerHeightOf(bench.nozzle.diameter),
+        start: { nozzle: inForce(bench).nozzle },
+        held: {},
+      };
+    },
+    bounds: () => ({ min: way.ends[0], max: way.ends[1] }),
+    moved: (spec) => spec,
+    criteria: [],
+    rule: { kind: 'measured' },
+    measures: [
+      {
+        key: 'left',
+        label: 'Left of the mark',
+        unit: 'mm',
+        min: -50,
+        max: 300,
+        fewest: 1,
+        most: 6,
+        how: 'Measure from where the filament enters the feeder to the mark. Run the file two or three times with a fresh mark, and enter each.',
+      },
+    ],
+    work({ left = [] }, { spec }) {
+      const [present, length, mark] = ['present', 'length', 'mark'].map((key) => Number(spec[key]));
+      const fed = mean(left.map((one) => mark! - one));
+      if (fed < 0.3 * length! || fed > 2 * length!)
+        return fail(
+          problem(
+            'left',
+            `That means ${short(fed)} mm came of ${short(length!)} mm: no feeder is that far off.`,
+            'Measure from the feeder to the mark, in mm; if it is so, look for slipping or a blocked nozzle.',
+          ),
+        );
+      const value = way.next(present!, length!, fed);
+      const half = within80(spreadOf(left, RULER), left.length) * (value / fed);
+      const apart = Math.max(...left) - Math.min(...left);
+      return ok({
+        values: [{ setting, value, range: [value - half, value + half] }],
+        reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came (${left.length === 1 ? 'once' : `${left.length} times, ${short(apart, 1)} mm apart`}).`,
+      });
+    },
+    carry: (value, bench) => carryByCommand('steps', { [setting]: value }, bench),
+    otherCause: 'Mark and measure again.',
+  };
+}
+
+export const extruderSteps = WAYS.map(kindFor);

@@ -1,0 +1,120 @@
+/** Flow by patches: small pads whose top layer is laid with more and more plastic. */
+
+import type { Bench } from '../../bench/bench';
+import { beadPitch } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
+import { short } from '../../numbers';
+import { plasticLabel } from '../../shape/relief';
+import { climb } from '../climb';
+import { carryBySlicing, inBounds, standsAt } from '../commands';
+import { FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
+import { wholeSteps } from '../guards';
+import {
+  filled,
+  flatText,
+  sheetChecks,
+  sheetPlan,
+  signHeight,
+  signWidth,
+  type Sheet,
+  type SheetRung,
+} from '../sheet';
+import type { LadderKind } from '../types';
+
+const BOUNDS = { min: 0.7, max: 1.3 };
+/** Height, mm, at which the head crosses pads. */
+const OVER = 3;
+const GAP = 3;
+
+const fields = {
+  ...rangeFields('flow', [0.5, 1.5], 0.01, ['Front', 'Rear']),
+  size: { label: 'Side of a pad', unit: 'mm', min: 6, max: 40, step: 1 },
+  layers: {
+    label: 'Layers of a pad',
+    unit: '',
+    min: 2,
+    max: 8,
+    step: 1,
+    whole: true as const,
+    folded: true as const,
+  },
+  ...FLAT_FIELDS,
+};
+type Spec = { [K in keyof typeof fields]: number };
+
+function sheetOf(spec: Spec, bench: Bench): Sheet {
+  const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
+  const pitch = beadPitch(bead, spec.layerHeight);
+  const values = climb(spec);
+  const texts = values.map((value) => plasticLabel(short(value)));
+  const stride = Math.max(spec.size + GAP, signHeight(bead) + 1);
+  const rungs = values.map((flow, i): SheetRung => {
+    const y = i * stride;
+    const box = { minX: 0, minY: y, maxX: spec.size, maxY: y + spec.size };
+    const angle = (layer: number) => (layer % 2 === 0 ? 1 : 3) * (Math.PI / 4);
+    return {
+      set: { flow },
+      lines: Array.from({ length: spec.layers }, (_, layer) =>
+        filled(box, bead, pitch, angle(layer)),
+      ),
+      boxes: [box],
+    };
+  });
+  const wide = Math.max(...texts.map((text) => signWidth(text, bead)));
+  return {
+    spec,
+    box: {
+      minX: 0,
+      minY: 0,
+      maxX: spec.size + 2 + wide,
+      maxY: (values.length - 1) * stride + Math.max(spec.size, signHeight(bead)),
+    },
+    marks: texts.flatMap((text, i) =>
+      flatText(
+        text,
+        spec.size + 2,
+        i * stride + Math.max(0, (spec.size - signHeight(bead)) / 2),
+        bead,
+      ),
+    ),
+    rungs,
+    over: OVER,
+  };
+}
+
+export const flowPatches: LadderKind<Spec> = {
+  id: 'flow-patches',
+  title: 'Flow by patches',
+  setting: 'flow',
+  spec: schemaOf(fields),
+  fields,
+  sentence:
+    'Climb from {from} in front to {to} at the rear in steps of {step}; pads of {size} mm whose top layer alone is laid with that flow.',
+  reason: (bench) =>
+    `For those without a caliper: the eye judges a closed top. ${standsAt('flow', bench)}`,
+  standsOn: ['steps', 'rotation', 'nozzle'],
+  defaults(bench) {
+    const layerHeight = layerHeightOf(bench.nozzle.diameter);
+    const size = 11;
+    return { from: 0.9, to: 1.1, step: 0.02, size, layers: 3, layerHeight, ...PLACED };
+  },
+  check(spec, bench) {
+    const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
+    return [
+      ...wholeSteps(spec, '×'),
+      ...inBounds('flow', spec, BOUNDS, 'that far off, the extruder steps are wrong'),
+      ...sheetChecks(spec, sheetOf(spec, bench).box, bead, bench),
+    ];
+  },
+  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  bounds: () => BOUNDS,
+  moved: (spec, range) => ({ ...spec, ...range }),
+  criteria: [
+    { name: 'gaps', weight: 1, where: 'between the lines on top' },
+    { name: 'ridges', weight: 1, where: 'waves and scraped places on top' },
+  ],
+  rule: { kind: 'best', saferSide: 'lower' },
+  carry: (value, bench) => carryBySlicing('flow', value, bench),
+  otherCause:
+    'Tops that look alike at every flow usually come from a first layer that is too high or too low: print that ladder again.',
+};

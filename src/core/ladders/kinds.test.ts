@@ -1,0 +1,133 @@
+/**
+ * Every kind on every machine in every dialect: the file must pass its own audit, rung by rung, and leave nothing
+ * behind. Ladders that take long to make are made on a part of the benches here, on all of them by
+ * `npm run matrix`.
+ */
+
+import { joinBench, type Bench } from '../bench/bench';
+import { FILAMENTS, MACHINES, speaking, type MachinePreset } from '../bench/presets';
+import { inForce } from '../bench/in-force';
+import type { Column } from '../gcode/dialect';
+import { benchFor, good } from '../testing';
+import { makeLadder, specFor } from './make';
+import { kindOf, kinds } from './registry';
+import type { LadderKind } from './types';
+
+const COLUMNS: Column[] = ['A', 'B', 'C', 'D'];
+const BORES = [0.2, 0.4, 1];
+
+function benchOf(machine: MachinePreset, column: Column, bore: number, strand = 1.75): Bench {
+  const filament = { ...structuredClone(FILAMENTS.moss), diameter: strand };
+  return joinBench(
+    speaking(structuredClone(MACHINES[machine]), column),
+    { diameter: bore },
+    filament,
+  );
+}
+
+/** One bench of each machine, dialect and nozzle, so that every pair of them is met at least once. */
+const SOME = (Object.keys(MACHINES) as MachinePreset[]).flatMap((machine, m) =>
+  COLUMNS.map((column, c): [MachinePreset, Column, number, number] => [
+    machine,
+    column,
+    BORES[(m + c) % BORES.length]!,
+    (m + c) % 4 === 0 ? 2.85 : 1.75,
+  ]),
+);
+const fits = (kind: LadderKind, bench: Bench) => !kind.unfit?.(bench);
+
+describe.each(kinds().map((kind) => [kind.id, kind] as const))('%s', (id, kind) => {
+  const benches = SOME.map((one) => benchOf(...one)).filter((bench) => fits(kind, bench));
+
+  test('is made with its defaults without a finding above a note, every rung confirmed', () => {
+    expect(benches.length).toBeGreaterThan(0);
+    for (const bench of benches) {
+      const { audit, warnings, plan } = good(makeLadder(id, {}, bench));
+      expect(audit.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+      expect(warnings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+      expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
+      if (plan.rungs.length > 1)
+        expect(audit.rungs.length).toBeGreaterThanOrEqual(plan.rungs.length);
+    }
+  });
+
+  test('gives the same bytes twice', () => {
+    const [bench] = benches as [Bench];
+    expect(good(makeLadder(id, {}, bench)).text).toBe(good(makeLadder(id, {}, bench)).text);
+  });
+
+  test('its defaults are a spec of its own, and nothing else is', () => {
+    const [bench] = benches as [Bench];
+    expect(specFor(kind, bench, {}).ok).toBe(true);
+    expect(specFor(kind, bench, { colour: 3 }).ok).toBe(false);
+    const [name, field] = Object.entries(kind.fields)[0]!;
+    expect(specFor(kind, bench, { [name]: field.max + 1 }).ok).toBe(false);
+    expect(specFor(kind, bench, { [name]: Number.NaN }).ok).toBe(false);
+    for (const key of kind.sentence.matchAll(/\{([A-Za-z]+)\}/g))
+      expect(kind.fields).toHaveProperty(key[1]!);
+  });
+
+  test('says why it is printed, how its value is carried over, and what else may be the cause', () => {
+    const [bench] = benches as [Bench];
+    expect(kind.reason(bench)).toMatch(/\.$/);
+    expect(kind.carry(inForce(bench)[kind.setting] || 1, bench).say).toMatch(/\.$/);
+    expect(kind.otherCause.length).toBeGreaterThan(10);
+    expect(kind.criteria.length + (kind.measures?.length ?? 0)).toBeGreaterThan(0);
+  });
+
+  test('what its file sets, it puts back, whatever was tuned before', () => {
+    const tuned = { advance: 0.04, retraction: 1.5, flow: 0.97, nozzle: 205, lift: 0.2 };
+    const [bench] = benches as [Bench];
+    const { audit, plan } = good(makeLadder(id, {}, { ...bench, tuned }));
+    expect(audit.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+    expect(plan.bench.tuned).toEqual(tuned);
+  });
+});
+
+test('a machine that cannot be told a setting is refused with the row that is missing', () => {
+  const bench = benchFor('heron');
+  bench.machine.dialect = { ...bench.machine.dialect, advance: '' };
+  const made = makeLadder('advance-strokes', {}, bench);
+  expect(made.ok ? [] : made.problems[0]!.what).toContain('takes no command for pressure advance');
+  const one = makeLadder('nozzle-alignment', {}, benchFor('wren'));
+  expect(one.ok ? [] : one.problems[0]!.what).toContain('one nozzle');
+  const square = makeLadder('cornering-square', {}, benchFor('heron'));
+  expect(square.ok).toBe(false);
+});
+
+test.each([
+  ['first-layer', { to: -0.3 }, 'heron', 'digs-in'],
+  ['first-layer', { touch: -0.05 }, 'heron', 'digs-in'],
+  ['retraction', { to: 4 }, 'wren', 'out-of-bounds'],
+  ['acceleration', { to: 50_000 }, 'heron', 'out-of-bounds'],
+  ['extruder-steps', { mark: 60 }, 'heron', 'mark-too-low'],
+  ['nozzle-alignment', { step: 0.5 }, 'otter', 'ambiguous'],
+  ['overhang', { rungHeight: 40 }, 'heron', 'too-tall'],
+  ['advance-wall', { layerHeight: 0.5 }, 'heron', 'layer-height'],
+  ['advance-corners', { shiftX: 300 }, 'heron', 'off-bed'],
+] as const)('%s with %o on %s is stopped: %s', (id, spec, machine, code) => {
+  const bench = benchFor(machine);
+  const kind = good(kindOf(id));
+  const full = good(specFor(kind, bench, spec));
+  const stops = kind.check(full, bench).filter(({ grade }) => grade === 'stop');
+  expect(stops.map((one) => one.code)).toContain(code);
+  expect(makeLadder(id, spec, bench).ok).toBe(false);
+});
+
+test.each([
+  ['advance-strokes', { slow: 40, speed: 60 }, 'heron', 'speed-ratio'],
+  ['advance-strokes', { step: 0.03 }, 'wren', 'not-whole'],
+  ['advance-wall', { acceleration: 9000, from: 0, to: 1, step: 0.1 }, 'heron', 'acceleration-cut'],
+  ['advance-wall', { acceleration: 3000 }, 'heron', 'feeder-limit'],
+  ['extruder-steps', { speed: 8 }, 'heron', 'too-fast'],
+] as const)('%s with %o on %s is warned of: %s', (id, spec, machine, code) => {
+  const bench = benchFor(machine);
+  const kind = good(kindOf(id));
+  const codes = kind.check(good(specFor(kind, bench, spec)), bench).map((one) => one.code);
+  expect(codes).toContain(code);
+});
+
+test('a file is named after bench, kind, range and step', () => {
+  const { plan } = good(makeLadder('advance-strokes', {}, benchFor('wren')));
+  expect(plan.file).toBe('wren-0.4-moss-matte-pla_advance-strokes_0-0.1-by-0.005.gcode');
+});

@@ -1,0 +1,145 @@
+/**
+ * Overhang: one lean a rung. The right side of each rung leans out by its angle from vertical and ends in the
+ * open, so that the underside of every rung is seen from the front and from below.
+ */
+
+import type { Box } from '../../bench/bed';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import type { Layer } from '../../deposit/layer';
+import { short } from '../../numbers';
+import { rect } from '../../shape/region';
+import { bodyAt, bodyFor, plate, PLATE_MARGIN, readableRung, type Body } from '../body';
+import { climb } from '../climb';
+import { inBounds } from '../commands';
+import { PLACED, rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
+import { wholeSteps } from '../guards';
+import { gridOf, stack, towerChecks, towerPlan, type Grid } from '../tower';
+import type { LadderKind } from '../types';
+
+const DEPTH = 14;
+/** Furthest that a lean reaches out, mm: further, it would break off before it is judged. */
+const MOST_REACH = 10;
+/** Part of a rung, mm, that stands straight below its lean. */
+const STRAIGHT = 1;
+/** Clipping rounds to a tenth of a micron, mm. */
+const CLIPPED = 1e-3;
+const BOUNDS = { min: 10, max: 85 };
+
+const fields = {
+  ...rangeFields('overhang', [BOUNDS.min, BOUNDS.max], 1),
+  ...TOWER_FIELDS,
+};
+
+type Form = { grid: Grid; body: Body };
+type Shape = { layerHeight: number; rungHeight: number };
+
+function formOf(spec: Shape, bore: number, labels: readonly string[]): Form {
+  const grid = gridOf(spec, bore);
+  return { grid, body: bodyFor(grid, labels, DEPTH, 14) };
+}
+
+const footprint = ({ body }: Form): Box => ({
+  minX: -PLATE_MARGIN,
+  minY: -Math.max(PLATE_MARGIN, body.digits.relief),
+  maxX: body.width + MOST_REACH,
+  maxY: body.depth + PLATE_MARGIN,
+});
+
+/** How far the lean stands out in the layer `within` of a rung, mm; whole layers, so that the angle is exact. */
+function leanAt({ layer, rungLayers }: Grid, degrees: number, within: number): number {
+  const first = Math.ceil(STRAIGHT / layer);
+  const perLayer = layer * Math.tan((degrees * Math.PI) / 180);
+  const most = Math.min(rungLayers - 1 - first, Math.floor(MOST_REACH / perLayer));
+  const steps = within - first + 1;
+  return steps < 1 || steps > most ? 0 : steps * perLayer;
+}
+
+function layersOf(form: Form, walls: number, angles: readonly number[]): Layer[] {
+  const { grid, body } = form;
+  const sole = plate(0, 0, body.width, body.depth);
+  return stack(
+    grid,
+    angles.length,
+    () => ({ outline: sole, solid: sole, walls: 2 }),
+    (rung, within) => {
+      const label = short(angles[rung]!);
+      const out = leanAt(grid, angles[rung]!, within);
+      const face = bodyAt({ ...body, width: body.width }, grid, label, within);
+      // The far side moves out as a whole: one corner ring, stretched.
+      const outline = face.map((ring) =>
+        ring.map(({ x, y }) => ({ x: Math.abs(x - body.width) < CLIPPED ? x + out : x, y })),
+      );
+      return { outline: outline.length > 0 ? outline : rect(0, 0, 1, 1), solid: [], walls };
+    },
+  );
+}
+
+export const overhang: LadderKind<{ [K in keyof typeof fields]: number }> = {
+  id: 'overhang',
+  title: 'Overhang',
+  setting: 'overhang',
+  spec: schemaOf(fields),
+  fields,
+  sentence:
+    'Climb from {from}° at the foot to {to}° at the top, from vertical, in steps of {step}°, each rung ' +
+    '{rungHeight} mm tall, at {speed} mm/s.',
+  reason: () =>
+    'Gentle leans print anywhere; the steepest that stays flat says from where on a print needs support.',
+  standsOn: ['nozzle', 'flow'],
+  defaults({ machine, nozzle }) {
+    const layerHeight = layerHeightOf(nozzle.diameter);
+    const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
+    return {
+      from: 20,
+      to: 75,
+      step: 5,
+      rungHeight: Math.max(7, readableRung(layerHeight)),
+      speed: Math.min(machine.speeds.print, 40, surelyMelted(bead)),
+      walls: 3,
+      layerHeight,
+      brim: 0,
+      ...PLACED,
+    };
+  },
+  check(spec, bench) {
+    const angles = climb(spec);
+    const form = formOf(
+      spec,
+      bench.nozzle.diameter,
+      angles.map((angle) => short(angle)),
+    );
+    return [
+      ...wholeSteps(spec, '°'),
+      ...inBounds('overhang', spec, BOUNDS, 'flatter than that it is a bridge, steeper a wall'),
+      ...towerChecks(spec, form.grid, footprint(form), angles.length, form.body.digits, bench),
+    ];
+  },
+  plan(spec, bench, memory) {
+    const angles = climb(spec);
+    const form = formOf(
+      spec,
+      bench.nozzle.diameter,
+      angles.map((angle) => short(angle)),
+    );
+    const tower = {
+      spec,
+      grid: form.grid,
+      layers: layersOf(form, spec.walls, angles),
+      footprint: footprint(form),
+      rungs: angles.map((angle) => ({ set: { overhang: angle } })),
+    };
+    return towerPlan(tower, bench, memory);
+  },
+  bounds: () => BOUNDS,
+  moved: (spec, range) => ({ ...spec, ...range }),
+  criteria: [{ name: 'overhang', weight: 1, where: 'the underside of the lean at the right' }],
+  rule: { kind: 'clean', end: 'most' },
+  carry: (value, { filament }) => ({
+    lines: [],
+    say: `Supports from ${short(value)}° from vertical (${short(90 - value)}° from the bed) for ${filament.name}: enter it as the support angle where you slice, counted as your slicer counts it.`,
+  }),
+  otherCause:
+    'Leans that droop on every rung usually want more fan or less heat: print a temperature ladder. ' +
+    'Leans that are clean up to the last can be printed steeper still.',
+};

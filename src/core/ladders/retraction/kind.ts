@@ -1,0 +1,204 @@
+/** Retraction: five settings, one ladder each; what is not climbed is held at what the bench has. */
+
+import type { Bench } from '../../bench/bench';
+import { inForce } from '../../bench/in-force';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { short } from '../../numbers';
+import { settingInfo, type Setting } from '../../settings';
+import { plasticLabel } from '../../shape/relief';
+import { readableRung } from '../body';
+import { climb } from '../climb';
+import { carryBySlicing, inBounds, standsAt } from '../commands';
+import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { warn, wholeSteps } from '../guards';
+import { towerChecks, towerPlan } from '../tower';
+import type { LadderKind, Warning } from '../types';
+import { footprint, formOf, layersOf } from './form';
+
+type Range = { from: number; to: number; step: number };
+type Facet = {
+  id: string;
+  title: string;
+  setting: Setting;
+  ends: [number, number];
+  range: (bench: Bench) => Range;
+  bounds: (bench: Bench) => { min: number; max: number; why: string };
+  standsOn: Setting[];
+  onDemand?: true;
+  why: string;
+};
+
+/** Filament drawn back further than this, mm, pulls melt into the cold zone and jams. */
+const COLD_ZONE = { direct: 3, tube: 10 };
+/** Posts are short: faster walls would only be slowed again to let them cool. */
+const USUAL_SPEED = 30;
+const NO_FASTER = (bench: Bench, least: number) => ({
+  min: least,
+  max: bench.machine.limits.speed.e,
+  why: `the feeder of ${bench.machine.name} turns at ${short(least)} to ${short(bench.machine.limits.speed.e)} mm/s`,
+});
+
+const speedRange = ({ machine }: Bench): Range => ({
+  from: 20,
+  to: Math.min(70, Math.floor(machine.limits.speed.e / 10) * 10),
+  step: 10,
+});
+
+const FACETS: Facet[] = [
+  {
+    id: 'retraction',
+    title: 'Retraction distance',
+    setting: 'retraction',
+    ends: [0, 20],
+    range: ({ machine }) =>
+      machine.extruder.drive === 'direct'
+        ? { from: 0, to: 2, step: 0.2 }
+        : { from: 2, to: 8, step: 1 },
+    bounds: ({ machine }) => {
+      const max = COLD_ZONE[machine.extruder.drive];
+      return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
+    },
+    standsOn: ['nozzle', 'advance'],
+    why: 'Least first: the shortest distance that leaves open air is the best one.',
+  },
+  {
+    id: 'retraction-speed',
+    title: 'Retraction speed',
+    setting: 'retractSpeed',
+    ends: [1, 200],
+    range: speedRange,
+    bounds: (bench) => NO_FASTER(bench, 5),
+    standsOn: ['nozzle', 'retraction'],
+    onDemand: true,
+    why: 'Slow is gentle to the filament; the slowest that is clean wins.',
+  },
+  {
+    id: 'extra-restart',
+    title: 'Extra restart',
+    setting: 'restartExtra',
+    ends: [-1, 2],
+    range: ({ machine }) =>
+      machine.extruder.drive === 'direct'
+        ? { from: 0, to: 0.1, step: 0.02 }
+        : { from: 0, to: 0.4, step: 0.1 },
+    bounds: () => ({ min: -0.5, max: 1, why: 'more would leave a blob at every start' }),
+    standsOn: ['nozzle', 'retraction'],
+    onDemand: true,
+    why: 'Only when lines start thin: the least that closes the start wins.',
+  },
+  {
+    id: 'restart-speed',
+    title: 'Restart speed',
+    setting: 'restartSpeed',
+    ends: [1, 200],
+    range: speedRange,
+    bounds: (bench) => NO_FASTER(bench, 5),
+    standsOn: ['nozzle', 'retraction'],
+    onDemand: true,
+    why: 'Only when starts are uneven: the slowest that is clean wins.',
+  },
+  {
+    id: 'lift',
+    title: 'Lift',
+    setting: 'lift',
+    ends: [0, 5],
+    range: () => ({ from: 0, to: 1, step: 0.2 }),
+    bounds: () => ({ min: 0, max: 2, why: 'a higher lift only draws longer hairs' }),
+    standsOn: ['retraction'],
+    onDemand: true,
+    why: 'Only when the nozzle scrapes or knocks: the least that is clean wins.',
+  },
+];
+
+function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
+  const { setting } = facet;
+  const fields = fieldsFor(facet);
+  const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
+  return {
+    id: facet.id,
+    title: facet.title,
+    setting,
+    spec: schemaOf(fields),
+    fields,
+    sentence:
+      `Climb from {from} ${settingInfo(setting).unit} at the foot to {to} ${settingInfo(setting).unit} at the top ` +
+      'in steps of {step}, each rung {rungHeight} mm tall, across gaps of {gap} mm.',
+    reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
+    standsOn: facet.standsOn,
+    ...(facet.onDemand ? { onDemand: true as const } : {}),
+    defaults(bench) {
+      const layerHeight = layerHeightOf(bench.nozzle.diameter);
+      const bead = beadArea(beadWidthOf(bench.nozzle.diameter), layerHeight);
+      return {
+        ...facet.range(bench),
+        gap: 20,
+        rungHeight: readableRung(layerHeight),
+        speed: Math.min(bench.machine.speeds.print, USUAL_SPEED, surelyMelted(bead)),
+        walls: 1,
+        layerHeight,
+        brim: 0,
+        ...PLACED,
+      };
+    },
+    check(spec, bench) {
+      const labels = labelsOf(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      const { why, ...bounds } = facet.bounds(bench);
+      return [
+        ...wholeSteps(spec, settingInfo(setting).unit),
+        ...inBounds(setting, spec, bounds, why),
+        ...nothingDrawn(setting, bench),
+        ...towerChecks(spec, form.grid, footprint(form), labels.length, form.body.digits, bench),
+      ];
+    },
+    plan(spec, bench, memory) {
+      const labels = labelsOf(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      const tower = {
+        spec,
+        grid: form.grid,
+        layers: layersOf(form, spec.walls, labels),
+        footprint: footprint(form),
+        rungs: climb(spec).map((value) => ({ set: { [setting]: value } })),
+      };
+      return towerPlan(tower, bench, memory);
+    },
+    bounds: facet.bounds,
+    moved: (spec, range) => ({ ...spec, ...range }),
+    criteria: [
+      { name: 'hairs', weight: 1, where: 'in the two gaps' },
+      { name: 'surface', weight: 0.5, where: 'faces of the posts' },
+      { name: 'seam', weight: 0.4, where: 'the edge where each layer of a post starts' },
+    ],
+    rule: { kind: 'clean', end: 'least' },
+    carry: (value, bench) => carryBySlicing(setting, value, bench),
+    otherCause:
+      'Hairs on every rung, the joined foot included, usually come from wet filament or a nozzle that is too hot: ' +
+      'dry the spool, then print a temperature ladder.',
+  };
+}
+
+function fieldsFor({ setting, ends }: Facet) {
+  return {
+    ...rangeFields(setting, ends, settingInfo(setting).resolution),
+    gap: { label: 'Gap', unit: 'mm', min: 5, max: 80, step: 5 },
+    ...TOWER_FIELDS,
+  };
+}
+
+/** Speeds, restart and lift show nothing while nothing is drawn back. */
+function nothingDrawn(setting: Setting, bench: Bench): Warning[] {
+  if (setting === 'retraction' || inForce(bench).retraction > 0) return [];
+  return [
+    warn(
+      'stop',
+      'no-retraction',
+      'step',
+      'This bench draws nothing back, so this setting has nothing to show.',
+      'Find its retraction distance first, or enter one for the machine.',
+    ),
+  ];
+}
+
+export const retraction = FACETS.map(kindFor);

@@ -1,0 +1,239 @@
+/** Flat patterns: strokes on the bed, rung beside rung along y. What every one of them needs. */
+
+import { growBox, type Box, type Point } from '../bench/bed';
+import type { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
+import { areaOf, conditionsOf, type Conditions } from '../deposit/conditions';
+import type { Plan } from '../deposit/plan';
+import type { Role, Step } from '../deposit/step';
+import { surroundLoops, surroundSteps } from '../deposit/surround';
+import { tidy } from '../numbers';
+import type { Values } from '../settings';
+import { strokesOf, textWidth } from '../shape/digits';
+import { hatch } from '../shape/hatch';
+import { boxOf, distance, offset, rect } from '../shape/region';
+import type { Placing } from './fields';
+import { onBed } from './guards';
+import { layerFits, noPrime, placeOn } from './tower';
+import type { Warning } from './types';
+
+/** A line of plastic on a sheet; speed in mm/s where it is not the usual one, tool where it is not the first. */
+export type Line = { path: Point[]; speed?: number; role?: Role };
+
+export type SheetRung = {
+  set: Values;
+  /** Layers of lines, lowest first. */
+  lines: Line[][];
+  /** Where it is; the first is where it is looked at. */
+  boxes: Box[];
+};
+
+export type Sheet = {
+  spec: Placing & { layerHeight: number };
+  /** All of it, before it is placed. */
+  box: Box;
+  /** Printed first: frames, marks and labels. */
+  marks: Line[];
+  rungs: SheetRung[];
+  /** Order of printing, indices of `rungs`; first to last when missing. */
+  order?: number[];
+  held?: Values;
+  /** In force from the first stroke on. */
+  from?: Values;
+  /** Done between marks and rungs, and after the last rung. */
+  between?: Step[];
+  after?: Step[];
+  /** Height, mm, at which the head crosses from rung to rung; without it, it does not rise. */
+  over?: number;
+};
+
+/** Strokes on the bed are laid this slow where a speed is not what is tested. */
+const usualSpeed = ({ speeds }: Conditions): number => speeds.skirt;
+
+/** Ways shorter than this, mm, stay within a figure: nothing is drawn back, as it would grind the filament. */
+const NEAR = 5;
+
+/** Free room around a pattern in its picture, mm. */
+const FRAME_MARGIN = 2;
+
+/** A plan of a flat pattern. */
+export function sheetPlan(sheet: Sheet, bench: Bench): Plan {
+  const { spec, box, rungs } = sheet;
+  const height = spec.layerHeight;
+  const conditions = conditionsOf(bench, height, bench.machine.speeds.firstLayer);
+  const { dx, dy, on, around, prime } = placeOn(bench.machine.bed, spec, box, conditions.width);
+  if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
+  const at = ({ x, y }: Point): Point => ({ x: tidy(x + dx), y: tidy(y + dy) });
+  const moved = (one: Box): Box => ({
+    minX: tidy(one.minX + dx),
+    minY: tidy(one.minY + dy),
+    maxX: tidy(one.maxX + dx),
+    maxY: tidy(one.maxY + dy),
+  });
+  const loops = surroundLoops(
+    rect(on.minX, on.minY, on.maxX, on.maxY),
+    { skirtLoops: spec.skirtLoops, brimWidth: 0 },
+    conditions.width,
+  );
+  const start = loops.at(-1)?.loop.at(-1) ?? prime[1];
+  const pen = new Strokes(conditions, start);
+  const layers = Math.max(...rungs.map(({ lines }) => lines.length));
+  for (const line of sheet.marks) pen.lay(line, at);
+  pen.steps.push(...placedSteps(sheet.between ?? [], at));
+  const inOrder = sheet.order ?? rungs.map((_, i) => i);
+  const begun = new Set<number>();
+  for (let layer = 0; layer < layers; layer++) {
+    const z = tidy((layer + 1) * height);
+    if (layer > 0) pen.steps.push({ do: 'layer', index: layer, z, height });
+    if (layer > 0) pen.steps.push({ do: 'fan', share: conditions.fan.print });
+    for (const index of inOrder) {
+      const lines = rungs[index]!.lines[layer] ?? [];
+      if (lines.length === 0) continue;
+      // The value holds only for the layer that is looked at, the topmost one.
+      const tested = layer === rungs[index]!.lines.length - 1;
+      if (tested && !begun.has(index)) {
+        pen.steps.push({ do: 'rung', index });
+        begun.add(index);
+      }
+      lines.forEach((line, i) => pen.lay(line, at, sheet.over, i === 0));
+    }
+  }
+  const top = tidy(layers * height);
+  const frame = moved(growBox(box, FRAME_MARGIN));
+  return {
+    view: 'top',
+    frame,
+    rungs: rungs.map(({ set, boxes, lines }, index) => ({
+      index,
+      set,
+      // An offset lifts the first layer over its nominal height.
+      z: lines.length === 1 ? { from: 0, to: 2 * height } : { from: top - height, to: top },
+      layers: { first: lines.length - 1, last: lines.length - 1 },
+      boxes: boxes.map(moved),
+    })),
+    steps: [
+      { do: 'layer', index: 0, z: height, height },
+      ...(sheet.from ? [{ do: 'set', set: sheet.from } as Step] : []),
+      ...surroundSteps(prime, loops, conditions),
+      ...pen.steps,
+      ...placedSteps(sheet.after ?? [], at),
+    ],
+    box: around,
+    height: top,
+    width: tidy(frame.maxX - frame.minX),
+    layerHeight: height,
+    start: { nozzle: inForce(bench).nozzle },
+    held: sheet.held ?? {},
+  };
+}
+
+/** Steps of a pattern, moved to where it lands. */
+const placedSteps = (steps: readonly Step[], at: (point: Point) => Point): Step[] =>
+  steps.map((step) => {
+    if (step.do === 'travel') return { ...step, to: at(step.to) };
+    if (step.do === 'stroke') return { ...step, path: step.path.map(at) };
+    return step;
+  });
+
+/** Lays lines one after another, drawing back for every way that is not just the next bead. */
+class Strokes {
+  readonly steps: Step[] = [];
+  constructor(
+    private readonly conditions: Conditions,
+    private at: Point,
+  ) {}
+
+  /** @param rises whether the head rises whatever the way: a new rung may lie at another height */
+  lay(
+    { path, speed, role = 'wall' }: Line,
+    place: (point: Point) => Point,
+    over?: number,
+    rises = false,
+  ): void {
+    const { conditions } = this;
+    const placed = path.map(place);
+    const [first] = placed as [Point, ...Point[]];
+    const far = distance(this.at, first);
+    if (far > 1e-3)
+      this.steps.push({
+        do: 'travel',
+        to: first,
+        retract: far > NEAR || (rises && over !== undefined),
+        // Nothing that stands higher is ever dragged over: the head rises for every way that leaves its figure.
+        ...(over === undefined || (far <= NEAR && !rises) ? {} : { over }),
+      });
+    this.steps.push({
+      do: 'stroke',
+      role,
+      path: placed,
+      area: areaOf(role, conditions),
+      speed: speed ?? usualSpeed(conditions),
+    });
+    this.at = placed.at(-1)!;
+  }
+}
+
+/** What every flat pattern has to keep to. */
+export function sheetChecks(
+  spec: Placing & { layerHeight: number },
+  box: Box,
+  bead: number,
+  { machine, nozzle }: Bench,
+): Warning[] {
+  const { around, prime } = placeOn(machine.bed, spec, box, bead);
+  return [
+    ...layerFits(spec.layerHeight, nozzle.diameter),
+    ...onBed(around, machine.bed),
+    ...(prime ? [] : [noPrime]),
+  ];
+}
+
+/** Size of flat signs, mm a grid unit, that a bead of some width can draw. */
+export const signUnit = (bead: number): number => Math.max(0.9, 2.1 * bead);
+export const signHeight = (bead: number): number => 4 * signUnit(bead) + bead;
+export const signWidth = (text: string, bead: number): number =>
+  textWidth(text) * signUnit(bead) + bead;
+
+/** A text drawn with single beads; its lower left corner at (x, y). */
+export function flatText(text: string, x: number, y: number, bead: number): Line[] {
+  const unit = signUnit(bead);
+  const inset = bead / 2;
+  return strokesOf(text).map(([x0, y0, x1, y1]) => {
+    // A point is a short dash: a dot would not hold.
+    const end = x0 === x1 && y0 === y1 ? x1 + 0.5 : x1;
+    return {
+      path: [
+        { x: x + inset + x0 * unit, y: y + inset + y0 * unit },
+        { x: x + inset + end * unit, y: y + inset + y1 * unit },
+      ],
+    };
+  });
+}
+
+/** A closed path around a box. */
+export const outlineOf = ({ minX, minY, maxX, maxY }: Box): Point[] => [
+  { x: minX, y: minY },
+  { x: maxX, y: minY },
+  { x: maxX, y: maxY },
+  { x: minX, y: maxY },
+  { x: minX, y: minY },
+];
+
+/** A box filled with one rim and lines that turn at its ends without a break. */
+export function filled(box: Box, bead: number, pitch: number, angle: number): Line[] {
+  const region = rect(box.minX, box.minY, box.maxX, box.maxY);
+  const rim = offset(region, -bead / 2);
+  if (rim.length === 0) return [];
+  const inside = offset(region, -(bead / 2 + 0.85 * pitch));
+  const lines: Line[] = [{ path: outlineOf(boxOf(rim)) }];
+  let run: Point[] = [];
+  for (const [a, b] of hatch(inside, pitch, angle)) {
+    if (run.length > 0 && distance(run.at(-1)!, a) > 3 * pitch) {
+      lines.push({ path: run, role: 'fill' });
+      run = [];
+    }
+    run.push(a, b);
+  }
+  if (run.length > 1) lines.push({ path: run, role: 'fill' });
+  return lines;
+}

@@ -1,0 +1,95 @@
+import fc from 'fast-check';
+import { makeLadder } from '../ladders/make';
+import { kindOf } from '../ladders/registry';
+import { benchFor, good } from '../testing';
+import { normal, seeded } from '../random';
+import { crossingOf, GOOD, onSafeSide } from './clean';
+import { findValue } from './find-value';
+import { isotonic } from './isotonic';
+import type { Score, Scores } from './types';
+
+const bench = benchFor('wren');
+const kind = good(kindOf('retraction'));
+const { plan } = good(makeLadder('retraction', {}, bench));
+const values = plan.rungs.map(({ set }) => set.retraction!);
+const found = (readings: Scores[]) => good(findValue(kind, plan, bench, { readings }));
+const score = (value: number): Score => Math.max(0, Math.min(4, Math.round(value))) as Score;
+
+test('isotonic regression never falls, keeps what rises, and keeps the mean', () => {
+  expect(isotonic([1, 3, 2, 4], [1, 1, 1, 1])).toEqual([1, 2.5, 2.5, 4]);
+  fc.assert(
+    fc.property(fc.array(fc.double({ min: -5, max: 5, noNaN: true }), { minLength: 1 }), (y) => {
+      const fit = isotonic(
+        y,
+        y.map(() => 1),
+      );
+      for (let i = 1; i < fit.length; i++)
+        expect(fit[i]!).toBeGreaterThanOrEqual(fit[i - 1]! - 1e-9);
+      const sum = (list: number[]) => list.reduce((a, b) => a + b, 0);
+      expect(sum(fit)).toBeCloseTo(sum(y), 6);
+      const rising = [...y].sort((a, b) => a - b);
+      expect(
+        isotonic(
+          rising,
+          rising.map(() => 1),
+        ),
+      ).toEqual(rising);
+    }),
+    { seed: 7 },
+  );
+});
+
+test('the place where scores become good lies between the last poor and the first good rung', () => {
+  expect(crossingOf([0, 1, 2], [0, 0, 1])).toBeCloseTo(1 + GOOD, 9);
+  expect(crossingOf([0, 1], [GOOD, 1])).toBe(-Infinity);
+  expect(crossingOf([0, 1], [0, 0.1])).toBe(Infinity);
+  expect(onSafeSide(0.81, 0.05, 1)).toBe(0.85);
+  expect(onSafeSide(0.81, 0.05, -1)).toBe(0.8);
+  expect(onSafeSide(0.8, 0.05, 1)).toBe(0.8);
+});
+
+test('the least that is clean is found on the clean side, with a range around the limit', () => {
+  const random = seeded(3);
+  const hairs = values.map((value) =>
+    score(4 / (1 + Math.exp(-(value - 0.9) * 8)) + 0.2 * normal(random)),
+  );
+  const one = found([{ hairs }]);
+  expect(one.verdict).toBe('value');
+  expect(one.value).toBeGreaterThanOrEqual(0.85);
+  expect(one.value).toBeLessThanOrEqual(1.3);
+  expect(one.range![0]).toBeLessThanOrEqual(one.value!);
+  expect(one.reason).toContain('threads or blobs');
+});
+
+test('all clean asks for less, none clean for more, and poor throughout is another cause', () => {
+  const all = (value: Score): Scores => ({ hairs: values.map(() => value) });
+  const clean = found([all(4)]);
+  // Nothing lies below no retraction at all.
+  expect(clean).toMatchObject({ verdict: 'value', value: 0 });
+  const never = found([{ hairs: values.map((_, i) => (i < 8 ? 0 : 2)) }]);
+  expect(never.verdict).toBe('edge');
+  expect(never.next!.range.to).toBeGreaterThan(values.at(-1)!);
+  const poor = found([all(1)]);
+  expect(poor.verdict).toBe('no-effect');
+  expect(poor.reason).toContain('wet filament');
+});
+
+test('a criterion that is poor everywhere alike does not hide the limit of another', () => {
+  const hairs = values.map((value): Score => (value < 0.9 ? 1 : 4));
+  const one = found([{ hairs, surface: values.map(() => 1) }]);
+  expect(one.verdict).toBe('value');
+  expect(one.notes[0]).toContain('surface');
+});
+
+test('a second reading of the same print narrows the range', () => {
+  const hairs = values.map((value): Score => score(value * 4));
+  const single = found([{ hairs }]);
+  const pooled = found([{ hairs }, { hairs }, { hairs }]);
+  const wide = ({ range }: typeof single) => range![1] - range![0];
+  expect(wide(pooled)).toBeLessThanOrEqual(wide(single));
+});
+
+test('fewer than three scored rungs are too few', () => {
+  const few = findValue(kind, plan, bench, { readings: [{ hairs: [0, 4] }] });
+  expect(few.ok ? '' : few.problems[0]!.what).toContain('at least 3');
+});

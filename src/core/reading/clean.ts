@@ -1,0 +1,267 @@
+/**
+ * The least or the most of a setting that is still clean. For each criterion the scores are fitted with a sequence
+ * that only gets better toward the clean side (isotonic regression); where it passes "good" is what is sought, and
+ * how sure that is, redrawing the scores within their noise tells (bootstrap; B. Efron, Ann. Statist. 7, 1979).
+ */
+
+import type { Bench } from '../bench/bench';
+import { CRITERIA, type Criterion } from '../criteria';
+import type { PlanFile } from '../ladders/plan-file';
+import type { LadderKind } from '../ladders/types';
+import { mean, quantile, short, tidy } from '../numbers';
+import { normal, seeded, type Random } from '../random';
+import { fail, ok, problem, type Result } from '../result';
+import { settingInfo } from '../settings';
+import { evidence, jointEvidence, weighModels } from './curve';
+import {
+  FEWEST_RUNGS,
+  LEAST_EVIDENCE,
+  nextOf,
+  tidyRange,
+  type Earlier,
+  type Finding,
+} from './find';
+import { isotonic } from './isotonic';
+import { pool, weighed, type Look, type Opinion } from './pool';
+import { beyond, refine } from './refine';
+import { BEST_SCORE, type Scores, type Weights } from './types';
+
+/** Scores from here on round to "good". */
+export const GOOD = 2.5 / BEST_SCORE;
+/** Chance of being clean that the proposed value must have. */
+const SURE = 0.7;
+const DRAWS = 600;
+/** Share of draws beyond an end above which the answer may lie outside. */
+const EDGE_SHARE = 0.5;
+
+/** Values in the order in which prints get cleaner, and the fit of one criterion over them. */
+type Fit = { name: Criterion; values: number[]; mean: number[]; count: number[]; noise: number };
+
+export function findClean(
+  kind: LadderKind,
+  end: 'least' | 'most',
+  plan: PlanFile,
+  bench: Bench,
+  readings: readonly Scores[],
+  weights: Weights,
+  seed = 1,
+  earlier: readonly Earlier[] = [],
+): Result<Finding> {
+  const valuesOf = ({ rungs }: PlanFile) => rungs.map(({ set }) => set[kind.setting]!);
+  const looks: Look[] = [{ plan, readings }, ...earlier].flatMap((one) =>
+    one.readings.map((scores) => ({ values: valuesOf(one.plan), scores })),
+  );
+  const own = new Set(pool(looks.slice(0, readings.length), weights).flatMap((one) => one.values));
+  if (own.size < FEWEST_RUNGS)
+    return fail(
+      problem(
+        'scores',
+        `${own.size} of ${plan.rungs.length} rungs have a score; a limit needs at least ${FEWEST_RUNGS}.`,
+        'Score more rungs, or turn the weight of a scored criterion up.',
+      ),
+    );
+  const { resolution, unit } = settingInfo(kind.setting);
+  const opinions = pool(looks, weights);
+  const order = end === 'least' ? 1 : -1;
+  const fits = opinions.map((one) => fitOf(one, order));
+  const effects = opinions.map(effectOf);
+  const seen = tidy(jointEvidence(effects));
+  // What is poor everywhere alike has another cause, and what is good everywhere sets no limit.
+  const blind = fits.filter((one, i) => effects[i]! < LEAST_EVIDENCE && mean(one.mean) < GOOD);
+  const deciding = fits.filter((one) => !blind.includes(one));
+  const ends = { first: fits[0]!.values[0]!, last: fits[0]!.values.at(-1)! };
+  const base = {
+    setting: kind.setting,
+    unit,
+    also: [],
+    notes: blind.map(({ name }) => `${name} is poor on every rung alike: that has another cause.`),
+    evidence: seen,
+    observations: looks.flatMap((look) =>
+      weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
+    ),
+  };
+  const random = seeded(seed);
+  const places = Array.from({ length: DRAWS }, () => limitOf(deciding, random));
+  const curve = curveOf(fits, seeded(seed + 1));
+  const none = { value: null, range: null, done: false, next: null };
+  if (deciding.length === 0)
+    return ok({
+      ...base,
+      curve,
+      ...none,
+      verdict: 'no-effect',
+      reason: `Nothing gets clean anywhere on this ladder. ${kind.otherCause}`,
+    });
+  const before = places.filter((place) => place === -Infinity).length / DRAWS;
+  const after = places.filter((place) => place === Infinity).length / DRAWS;
+  const step = Math.abs(ends.last - ends.first) / Math.max(1, plan.rungs.length - 1);
+  const bounds = kind.bounds(bench);
+  const clamped = places.map((place) =>
+    place === -Infinity ? ends.first : place === Infinity ? ends.last : place,
+  );
+  const range = sorted([quantile(clamped, LOW), quantile(clamped, 1 - LOW)]);
+  const { above, below } = settingInfo(kind.setting);
+  if (after > EDGE_SHARE) {
+    const ahead = beyond(ends.last, order, tidy(step), bounds);
+    const side = order > 0 ? above : below;
+    return ok({
+      ...base,
+      curve,
+      ...none,
+      verdict: ahead ? 'edge' : 'no-effect',
+      reason: ahead
+        ? `No rung is clean yet; the answer lies ${side} than ${short(ends.last)} ${unit}.`
+        : `No rung is clean, and this bench allows nothing ${side}. ${kind.otherCause}`,
+      next: ahead && nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
+    });
+  }
+  if (before > EDGE_SHARE) {
+    const ahead = beyond(ends.first, order > 0 ? -1 : 1, tidy(step), bounds);
+    const side = order > 0 ? below : above;
+    if (ahead)
+      return ok({
+        ...base,
+        curve,
+        ...none,
+        verdict: 'edge',
+        range: tidyRange(range, resolution),
+        reason: `Every rung is clean already; the ${end} that is clean lies ${side} than ${short(ends.first)} ${unit}.`,
+        next: nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
+      });
+    return ok({
+      ...base,
+      curve,
+      ...none,
+      verdict: 'value',
+      value: tidy(ends.first),
+      range: tidyRange(range, resolution),
+      done: true,
+      reason: `Every rung is clean, and ${short(ends.first)} ${unit} is the last that this bench allows.`,
+    });
+  }
+  const value = onSafeSide(quantile(clamped, SURE), resolution, order);
+  const done = range[1] - range[0] < 2 * resolution;
+  const finer = done ? null : refine(range, resolution, bounds);
+  return ok({
+    ...base,
+    curve,
+    verdict: 'value',
+    value,
+    range: tidyRange(range, resolution),
+    done,
+    reason: reasonOf(deciding, value, end, unit, order > 0 ? below : above),
+    next: finer && nextOf(plan, finer, 'A finer ladder around the limit.'),
+  });
+}
+
+/** Share of draws left out at each end of the 80 % range. */
+const LOW = 0.1;
+
+/** Mean score of each value, in the order in which prints get cleaner. */
+function fitOf({ name, values, y, noise }: Opinion, order: 1 | -1): Fit {
+  const distinct = [...new Set(values)].sort((a, b) => order * (a - b));
+  const groups = distinct.map((value) => y.filter((_, i) => values[i] === value));
+  return {
+    name,
+    values: distinct,
+    mean: groups.map((group) => mean(group)),
+    count: groups.map((group) => group.length),
+    noise,
+  };
+}
+
+function effectOf({ values, y, noise }: Opinion): number {
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const data = { x: values.map((value) => (value - low) / (high - low || 1)), y, noise };
+  return evidence(data, weighModels(data));
+}
+
+/** Scores redrawn within their noise, fitted. */
+const redrawn = ({ mean: y, count, noise }: Fit, random: Random): number[] =>
+  isotonic(
+    y.map((value, i) => value + (noise / Math.sqrt(count[i]!)) * normal(random)),
+    count,
+  );
+
+/** Where all criteria have become good; −∞ when they were from the start, ∞ when one never does. */
+function limitOf(fits: readonly Fit[], random: Random): number {
+  let far = -1;
+  let place = -Infinity;
+  for (const fit of fits) {
+    const crossing = crossingOf(fit.values, redrawn(fit, random));
+    const index =
+      crossing === -Infinity
+        ? -1
+        : crossing === Infinity
+          ? Infinity
+          : Math.abs(crossing - fit.values[0]!);
+    if (index > far) [far, place] = [index, crossing];
+  }
+  return place;
+}
+
+/** Place at which a rising sequence passes "good", between two values by a straight line. */
+export function crossingOf(values: readonly number[], y: readonly number[]): number {
+  const first = y.findIndex((score) => score >= GOOD);
+  if (first === 0) return -Infinity;
+  if (first === -1) return Infinity;
+  const [a, b] = [values[first - 1]!, values[first]!];
+  const share = (GOOD - y[first - 1]!) / (y[first]! - y[first - 1]!);
+  return a + share * (b - a);
+}
+
+/** Mean of the fitted criteria over the values, with the spread of redrawn scores. */
+function curveOf(fits: readonly Fit[], random: Random): Finding['curve'] {
+  const longest = fits.reduce((a, b) => (b.values.length > a.values.length ? b : a));
+  return longest.values
+    .map((value, i) => {
+      const sums = Array.from({ length: 60 }, () =>
+        mean(
+          fits
+            .filter(({ values }) => values.includes(value))
+            .map((fit) => redrawn(fit, random)[fit.values.indexOf(value)] ?? 0),
+        ),
+      );
+      return {
+        value: tidy(longest.values[i]!),
+        mean: mean(sums),
+        low: quantile(sums, 0.16),
+        high: quantile(sums, 0.84),
+      };
+    })
+    .sort((a, b) => a.value - b.value);
+}
+
+/** Next value that the machine can take, on the clean side. */
+export function onSafeSide(value: number, resolution: number, order: 1 | -1): number {
+  const steps = value / resolution;
+  return tidy((order > 0 ? Math.ceil(steps - 1e-6) : Math.floor(steps + 1e-6)) * resolution);
+}
+
+const sorted = ([a, b]: [number, number]): [number, number] => [Math.min(a, b), Math.max(a, b)];
+
+/** One sentence: what stops being clean on the other side. */
+function reasonOf(
+  fits: readonly Fit[],
+  value: number,
+  end: string,
+  unit: string,
+  side: string,
+): string {
+  const worst = fits
+    .map(({ name, values, mean: y }) => ({
+      name,
+      crossing: crossingOf(
+        values,
+        isotonic(
+          y,
+          y.map(() => 1),
+        ),
+      ),
+    }))
+    .filter(({ crossing }) => Number.isFinite(crossing))
+    .sort((a, b) => Math.abs(a.crossing - value) - Math.abs(b.crossing - value))[0];
+  const why = worst ? `${side}: ${CRITERIA[worst.name].poor} (${worst.name}).` : '';
+  const text = `The ${end} that is clean is ${short(value)} ${unit}. ${why}`.trim();
+  return text;
+}

@@ -1,0 +1,111 @@
+/** What a careful person measures on a simulated print: caliper and vernier, each with its own small error. */
+
+import type { PlanFile, PlanRung } from '../core/ladders/plan-file';
+import type { Measured } from '../core/ladders/types';
+import { snap } from '../core/numbers';
+import { normal, seeded, type Random } from '../core/random';
+import type { Printed } from '../understudy/print';
+import type { Truths } from '../understudy/truths';
+
+type Look = { printed: Printed; plan: PlanFile; random: Random };
+
+/** A caliper reads a thin wall to a hundredth, with this scatter, mm. */
+const CALIPER = 0.008;
+/** Nobody measures this near to an edge of a wall, mm. */
+const AWAY = 3;
+/** An eye tells whether two lines are one to about this, mm. */
+const EYE = 0.02;
+
+/** How each measure is taken, by its key, and what it would be if nothing erred. */
+const INSTRUMENTS: Record<string, (look: Look) => number[]> = {
+  wall: (look) => sides(look).map((wide) => snap(wide + CALIPER * normal(look.random), 0.01)),
+  x: (look) => lined(look, 0),
+  y: (look) => lined(look, 1),
+};
+
+/** Measures what a kind asks for, as far as this person has an instrument for it. */
+export function measure(
+  keys: readonly string[],
+  printed: Printed,
+  plan: PlanFile,
+  seed: number,
+): Measured {
+  const random = seeded(seed);
+  return Object.fromEntries(
+    keys.flatMap((key) => {
+      const take = INSTRUMENTS[key];
+      return take ? [[key, take({ printed, plan, random })]] : [];
+    }),
+  );
+}
+
+/** What measuring would lead to without any error, by the measure's key. */
+export const EXACT: Record<string, (printed: Printed, plan: PlanFile, truths: Truths) => number> = {
+  wall: (printed, plan) => {
+    const walls = sides({ printed, plan, random: seeded(1) });
+    const asked = sum(asksOf(printed)) / printed.samples.count;
+    return (Number(plan.spec.present) * asked) / (sum(walls) / walls.length);
+  },
+  x: (_printed, _plan, truths) => -truths.second.x,
+};
+
+const asksOf = ({ samples }: Printed): Float32Array => samples.asked.subarray(0, samples.count);
+const sum = (values: ArrayLike<number>): number =>
+  Array.from(values).reduce((total, one) => total + one, 0);
+
+/** Mean width of the wall on each of the four sides of a square, away from corners, foot and seam. */
+function sides({ printed: { samples }, plan: { rungs } }: Look): number[] {
+  const { z } = rungs[0]!;
+  const { x, y, count } = samples;
+  const inside: number[] = [];
+  for (let n = 0; n < count; n++)
+    if (samples.z[n]! > z.from + AWAY && samples.z[n]! < z.to - 0.5) inside.push(n);
+  const [minX, maxX] = [
+    Math.min(...inside.map((n) => x[n]!)),
+    Math.max(...inside.map((n) => x[n]!)),
+  ];
+  const [minY, maxY] = [
+    Math.min(...inside.map((n) => y[n]!)),
+    Math.max(...inside.map((n) => y[n]!)),
+  ];
+  const between = (value: number, low: number, high: number) =>
+    value > low + AWAY && value < high - AWAY;
+  return [
+    inside.filter((n) => y[n]! < minY + 1 && between(x[n]!, minX, maxX)),
+    inside.filter((n) => x[n]! > maxX - 1 && between(y[n]!, minY, maxY)),
+    inside.filter((n) => y[n]! > maxY - 1 && between(x[n]!, minX, maxX)),
+    inside.filter((n) => x[n]! < minX + 1 && between(y[n]!, minY, maxY)),
+  ].map((list) => sum(list.map((n) => samples.width[n]!)) / list.length);
+}
+
+/** The pair whose lines read as one; two neighbours when the eye cannot choose. */
+function lined({ printed, plan, random }: Look, axis: 0 | 1): number[] {
+  const seen = plan.rungs.map((rung) => ({
+    value: rung.set.offsetX!,
+    off: Math.abs(apart(printed, rung, axis) + EYE * normal(random)),
+  }));
+  seen.sort((a, b) => a.off - b.off);
+  const [best, next] = seen as [(typeof seen)[number], (typeof seen)[number]];
+  const neighbours = Math.abs(best.value - next.value) < 1.5 * Number(plan.spec.step);
+  return neighbours && next.off - best.off < EYE ? [best.value, next.value] : [best.value];
+}
+
+/** Distance between the lines of both nozzles in a rung, mm, as they really lie. */
+function apart({ samples }: Printed, { boxes }: PlanRung, axis: 0 | 1): number {
+  const box = boxes![1 - axis]!;
+  const at = axis === 0 ? samples.x : samples.y;
+  const of = (tool: number) => {
+    const found: number[] = [];
+    for (let n = 0; n < samples.count; n++)
+      if (
+        samples.tool[n] === tool &&
+        samples.x[n]! >= box.minX &&
+        samples.x[n]! <= box.maxX &&
+        samples.y[n]! >= box.minY &&
+        samples.y[n]! <= box.maxY
+      )
+        found.push(at[n]!);
+    return sum(found) / found.length;
+  };
+  return of(1) - of(0);
+}

@@ -1,0 +1,55 @@
+// A print on which nothing is scored: it stands at the left, and what is measured is entered beside it.
+import Link from 'next/link';
+import type { Stood } from '@/core/view/standing';
+import type { Outcome } from '../common/ActButton';
+import { PrintPicture } from '../common/PrintPicture';
+import { Standing } from '../common/Standing';
+import { MeasureForm, type MeasureField } from './MeasureForm';
+
+type Props = {
+  ladderId: number;
+  /** Null when nothing is printed that could be shown. */
+  picture: string | null;
+  stood: Stood;
+  sentence: string;
+  measures: MeasureField[];
+  measured: Record<string, number[]>;
+  keep: (key: string, values: number[]) => Promise<Outcome>;
+};
+
+export function MeasureScreen({
+  ladderId,
+  picture,
+  stood,
+  sentence,
+  measures,
+  measured,
+  keep,
+}: Props) {
+  return (
+    <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,34rem)_minmax(0,1fr)] lg:px-7">
+      <h1 className="sr-only">Measure</h1>
+      {picture && (
+        <section aria-label="The print" className="max-lg:order-2">
+          <Standing
+            height={stood.height}
+            width={stood.width}
+            rungs={[]}
+            wide="min(32rem, 80vw)"
+            tall="min(560px, calc(100dvh - 12rem))"
+            picture={<PrintPicture src={picture} />}
+            row={() => null}
+          />
+        </section>
+      )}
+      <section className="max-w-2xl" aria-label="Measure">
+        <p className="mb-5 text-xl leading-relaxed">{sentence}</p>
+        <MeasureForm measures={measures} measured={measured} keep={keep} />
+        <Link href={`/ladder/${ladderId}/finding`} className="btn-main mt-6">
+          See the finding
+        </Link>
+        <p className="soft mt-2">Every number is kept as it is typed.</p>
+      </section>
+    </main>
+  );
+}
