@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import { joinBench, Nozzle } from '../core/bench/bench';
-import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '../core/bench/presets';
+import { DEFAULT_NOZZLE, FILAMENTS, MACHINES, speaking } from '../core/bench/presets';
 import { DIALECTS, type Column } from '../core/gcode/dialect';
 import { kinds } from '../core/ladders/registry';
 import { settingInfo } from '../core/settings';
@@ -14,16 +14,20 @@ export function addKinds(program: Command): void {
     .description('list the kinds of ladders')
     .option('--json', 'as JSON')
     .action(({ json }: { json?: true }) => {
-      const list = kinds().map(({ id, title, setting, criteria }) => ({
+      const list = kinds().map(({ id, title, setting, criteria, measures = [] }) => ({
         id,
         title,
         setting,
         unit: settingInfo(setting).unit,
         criteria: criteria.map(({ name }) => name),
+        measured: measures.map(({ label }) => label),
       }));
       if (json) return print(JSON.stringify(list, null, 2));
-      for (const { id, title, unit, criteria } of list)
-        print(`${id.padEnd(20)} ${title}, in ${unit}: ${criteria.join(', ')}`);
+      for (const { id, title, unit, criteria, measured } of list) {
+        const looked =
+          criteria.length > 0 ? criteria.join(', ') : `measured: ${measured.join('; ')}`;
+        print(`${id.padEnd(20)} ${title}, in ${unit}: ${looked}`);
+      }
     });
 }
 
@@ -40,9 +44,9 @@ export function addBench(program: Command): void {
       const machine = must(pick('--preset', MACHINES, given.preset));
       const filament = must(pick('--filament', FILAMENTS, given.filament));
       const nozzle = must(parseWith(Nozzle, { diameter: Number(given.nozzle) }, '--nozzle'));
-      const dialect = given.dialect
-        ? must(pick<(typeof DIALECTS)[Column]>('--dialect', DIALECTS, given.dialect.toUpperCase()))
-        : machine.dialect;
-      print(JSON.stringify(joinBench({ ...machine, dialect }, nozzle, filament), null, 2));
+      const column = given.dialect?.toUpperCase();
+      if (column) must(pick('--dialect', DIALECTS, column));
+      const told = column ? speaking(machine, column as Column) : machine;
+      print(JSON.stringify(joinBench(told, nozzle, filament), null, 2));
     });
 }

@@ -13,6 +13,8 @@ type Look = { printed: Printed; plan: PlanFile; random: Random };
 const CALIPER = 0.008;
 /** Nobody measures this near to an edge of a wall, mm. */
 const AWAY = 3;
+/** Share of a side at each end that is left out: the middle is measured, away from corners and seam. */
+const MIDDLE = 0.3;
 /** An eye tells whether two lines are one to about this, mm. */
 const EYE = 0.02;
 
@@ -69,7 +71,7 @@ function sides({ printed: { samples }, plan: { rungs } }: Look): number[] {
     Math.max(...inside.map((n) => y[n]!)),
   ];
   const between = (value: number, low: number, high: number) =>
-    value > low + AWAY && value < high - AWAY;
+    value > low + MIDDLE * (high - low) && value < high - MIDDLE * (high - low);
   return [
     inside.filter((n) => y[n]! < minY + 1 && between(x[n]!, minX, maxX)),
     inside.filter((n) => x[n]! > maxX - 1 && between(y[n]!, minY, maxY)),

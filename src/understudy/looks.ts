@@ -64,7 +64,11 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
     put('seam', seams.length < 4 ? null : rms(seams.map(fault)));
     const rings = where((n) => since[n]! >= RINGS_FROM && since[n]! < RINGS_FROM + 12);
     put('ghosts', rings.length < FEW ? null : high(rings.map((n) => Math.abs(swing[n]!))));
-    const fill = fillOf(samples, resting);
+    // Here and there a cell below is empty though its neighbours are not: a patch is judged with all its beads.
+    const fill = fillOf(
+      samples,
+      where((n) => support[n]! > 0.15),
+    );
     if (fill !== null) {
       put('gaps', Math.max(0, 1 - fill));
       put('ridges', Math.max(0, fill - 1));
@@ -105,7 +109,7 @@ function fillOf({ x, y, z, width, gap }: Printed['samples'], at: readonly number
   const inner = [...cells.values()].filter(({ column, row, height }) =>
     AROUND.every(([dx, dy]) => cells.has(key(column + dx, row + dy, height))),
   );
-  if (inner.length < FEWEST_INNER) return null;
+  if (inner.length < Math.max(FEWEST_INNER, LEAST_INNER * cells.size)) return null;
   const volume = inner.reduce((sum, cell) => sum + cell.volume, 0);
   const fill = volume / (inner.length * FILL_CELL ** 2 * (gaps / at.length));
   return fill > LEAST_FILL ? fill : null;
@@ -113,6 +117,8 @@ function fillOf({ x, y, z, width, gap }: Printed['samples'], at: readonly number
 /** Side of the squares by which a patch is looked at, mm: wider than any gap between its lines. */
 const FILL_CELL = CELL * 8;
 const FEWEST_INNER = 12;
+/** Share of the squares that must lie inside: a few lines side by side are no patch. */
+const LEAST_INNER = 0.4;
 /** Less plastic than this share of the room is a hollow form and no patch with gaps. */
 const LEAST_FILL = 0.55;
 const AROUND = [

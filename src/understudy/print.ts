@@ -39,6 +39,8 @@ export type PrintOptions = {
   brokenHeater?: boolean;
 };
 
+/** Step across a bead, mm, that leaves no cell out, however the bead slants. */
+const ACROSS = CELL * 0.7;
 /** Directions that differ by more than this are a corner. */
 const CORNER_COS = Math.cos((35 * Math.PI) / 180);
 /** Probes across a bead by which its support is measured. */
@@ -349,9 +351,12 @@ class Press {
       const dt = (2 * ds) / Math.max(v + next, 1e-3);
       const celsius = this.melt;
       const fed = perMm * next;
-      if (this.advance > 0) melt.advance(this.advance * (fed - this.fed) * truths.feeds);
+      // Half of the jump before and half after: within a sample speed changes steadily.
+      const jump = this.advance > 0 ? (this.advance * (fed - this.fed) * truths.feeds) / 2 : 0;
+      melt.advance(jump);
       this.fed = fed;
       const out = celsius < TOO_STIFF ? 0 : melt.feed(perMm * ds, dt, celsius);
+      melt.advance(jump);
       const acceleration = (next - v) / dt;
       this.ringX.run(ux * acceleration, dt);
       this.ringY.run(uy * acceleration, dt);
@@ -380,15 +385,18 @@ class Press {
       samples.tool[n] = this.tool;
       this.settle(n, { x, y, z, ux, uy, layer, v: next, firstLayer });
       const half = askedWidth / 2;
-      for (let across = -half; across <= half; across += CELL)
-        ground.lay(
-          x - uy * across,
-          y + ux * across,
-          z,
-          this.time,
-          celsius,
-          samples.support[n]! > 0,
-        );
+      const rests = samples.support[n]! > 0;
+      // A sample is longer than a cell: it is laid in two steps, or slanted beads would have holes.
+      for (const along of [-ds / 4, ds / 4])
+        for (let across = -half; across <= half; across += ACROSS)
+          ground.lay(
+            x + ux * along - uy * across,
+            y + uy * along + ux * across,
+            z,
+            this.time,
+            celsius,
+            rests,
+          );
       this.pass(dt, null);
       v = next;
     }

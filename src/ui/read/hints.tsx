@@ -26,8 +26,104 @@ const layers = (wobble: number) => (
   </g>
 );
 
-/** Drawings for the criteria that have one; others are told in words alone. */
-export const HINTS: Partial<Record<Criterion, { poor: ReactNode; clean: ReactNode }>> = {
+/** A bead from above along a path, with its width. */
+const bead = (d: string, width: number) => (
+  <path
+    d={d}
+    className="stroke-secondary"
+    strokeWidth={width}
+    strokeLinejoin="miter"
+    strokeLinecap="butt"
+    fill="none"
+  />
+);
+/** Lines of a patch side by side, with light between them or without. */
+const lines = (width: number) => (
+  <>
+    {[8, 16, 24, 32, 40].map((y) => (
+      <g key={y}>{bead(`M6 ${y}H58`, width)}</g>
+    ))}
+  </>
+);
+
+/** A poor and a clean drawing for each criterion. */
+export const HINTS: Record<Criterion, { poor: ReactNode; clean: ReactNode }> = {
+  corners: {
+    poor: (
+      <>
+        {bead('M8 40V12H56', 8)}
+        <circle cx={9} cy={13} r={9} className={body} />
+        <path
+          d="M24 12H56"
+          className="stroke-base-100"
+          strokeWidth={2}
+          transform="translate(0 3.4)"
+        />
+      </>
+    ),
+    clean: bead('M8 40V12H56', 8),
+  },
+  evenness: {
+    poor: (
+      <>
+        <path
+          d="M4 21H22L26 22.5H38L42 17H48L52 21H60V27H52L48 31H42L38 25.5H26L22 27H4Z"
+          className={body}
+        />
+        <path d="M24 6v6M42 6v6M24 36v6M42 36v6" className={ink} strokeWidth={1.5} />
+      </>
+    ),
+    clean: (
+      <>
+        {bead('M4 24H60', 6)}
+        <path d="M24 6v6M42 6v6M24 36v6M42 36v6" className={ink} strokeWidth={1.5} />
+      </>
+    ),
+  },
+  gaps: { poor: lines(4), clean: lines(8.4) },
+  ridges: {
+    poor: <path d="M4 34V22q5-12 10 0t10-1 10 2 10-4 10 1 6 2V34z" className={body} />,
+    clean: <rect x={4} y={19} width={56} height={15} className={body} />,
+  },
+  ghosts: {
+    poor: (
+      <>
+        <path d="M6 6h52v36H6z" className={body} />
+        <path
+          d="M15 6v36M24 6v36M33 6v36M42 6v36"
+          className="stroke-base-content"
+          strokeWidth={1.6}
+          opacity={0.45}
+        />
+      </>
+    ),
+    clean: <path d="M6 6h52v36H6z" className={body} />,
+  },
+  seam: {
+    poor: (
+      <>
+        <rect x={14} y={4} width={40} height={40} className={body} />
+        {[8, 15, 22, 29, 36, 42].map((y, i) => (
+          <circle key={y} cx={14 - (i % 2)} cy={y} r={3.6} className={body} />
+        ))}
+      </>
+    ),
+    clean: <rect x={14} y={4} width={40} height={40} className={body} />,
+  },
+  'line-up': {
+    poor: (
+      <>
+        {bead('M28 4V23', 5)}
+        {bead('M34 25V44', 5)}
+      </>
+    ),
+    clean: (
+      <>
+        {bead('M32 4V23', 5)}
+        {bead('M32 25V44', 5)}
+      </>
+    ),
+  },
   hairs: {
     poor: (
       <>
@@ -93,10 +189,9 @@ export const HINTS: Partial<Record<Criterion, { poor: ReactNode; clean: ReactNod
 };
 
 export function Hint({ criterion, side }: { criterion: Criterion; side: 'poor' | 'clean' }) {
-  const drawing = HINTS[criterion]?.[side];
-  return drawing ? (
+  return (
     <svg viewBox="0 0 64 48" className="h-12 w-16 shrink-0" aria-hidden>
-      {drawing}
+      {HINTS[criterion][side]}
     </svg>
-  ) : null;
+  );
 }

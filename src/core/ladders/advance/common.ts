@@ -109,6 +109,13 @@ export const reason = (how: string, bench: Bench): string => {
   return `${how} The range is usual for ${drive}. ${standsAt('advance', bench)}`;
 };
 
+/**
+ * Speed of the test, mm/s: what prints are made with. Much faster, and even the best value leaves so much behind
+ * that no rung looks clean.
+ */
+export const usualSpeed = ({ machine }: Bench, melted: number): number =>
+  Math.max(10, Math.min(machine.speeds.print, melted));
+
 /** Acceleration of the test: what prints are made with, within axes and feeder. */
 export function usualAcceleration(bench: Bench, speed: number, most: number): number {
   const { machine, nozzle, filament } = bench;

@@ -15,6 +15,7 @@ import {
   testConditions,
   usualAcceleration,
   usualRange,
+  usualSpeed,
 } from './common';
 import { corners } from './flat';
 
@@ -54,11 +55,11 @@ export const advanceCorners: LadderKind<Spec> = {
     'at {speed} mm/s.',
   reason: (bench) => reason('Turns show what the eye minds most.', bench),
   defaults(bench) {
-    const { machine, nozzle } = bench;
+    const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
     const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
     const range = usualRange(bench, 0.01, 0.1);
-    const fastest = Math.min(2 * machine.speeds.print, 100, melted);
+    const fastest = usualSpeed(bench, melted);
     const acceleration = usualAcceleration(bench, fastest, range.to);
     // A wide nozzle lays wide figures; shorter sides leave room for all of them.
     const side = nozzle.diameter > 0.8 ? 6 : 9;

@@ -17,6 +17,7 @@ import {
   testConditions,
   usualAcceleration,
   usualRange,
+  usualSpeed,
 } from './common';
 import { strokes } from './flat';
 
@@ -65,10 +66,10 @@ export const advanceStrokes: LadderKind<Spec> = {
     'at {speed} mm/s between the ticks, and at the slow speed again.',
   reason: (bench) => reason('Flat, and printed in a few minutes.', bench),
   defaults(bench) {
-    const { machine, nozzle } = bench;
+    const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
     const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
-    const speed = Math.max(15, Math.min(2 * machine.speeds.print, 100, melted));
+    const speed = Math.max(15, usualSpeed(bench, melted));
     const range = usualRange(bench, 0.005, 0.05);
     const spec: Spec = {
       ...range,

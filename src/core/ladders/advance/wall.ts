@@ -25,6 +25,7 @@ import {
   testConditions,
   usualAcceleration,
   usualRange,
+  usualSpeed,
   type Range,
 } from './common';
 
@@ -83,11 +84,11 @@ export const advanceWall: LadderKind<Spec> = {
       bench,
     ),
   defaults(bench) {
-    const { machine, nozzle } = bench;
+    const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
     const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
     const range = usualRange(bench, 0.01, 0.1);
-    const speed = Math.max(5, Math.min(2 * machine.speeds.print, 100, melted));
+    const speed = usualSpeed(bench, melted);
     return {
       ...range,
       side: 50,
