@@ -2,7 +2,10 @@
 
 import { join } from 'node:path';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
-import { frameOf } from '../src/core/view/ladder-picture';
+import { sightOf } from '../src/core/view/ladder-picture';
+import { measure } from '../src/rehearsal/instruments';
+import { placesOf } from '../src/rehearsal/loop';
+import type { Setting } from '../src/core/settings';
 import { scored } from '../src/understudy/eye';
 import { drawPrint, FILAMENT_COLOURS } from '../src/understudy/picture';
 import { printTrace } from '../src/understudy/print';
@@ -10,7 +13,7 @@ import { drawTruths } from '../src/understudy/truths';
 import { READY } from '../src/understudy/understudies';
 import { PNG } from 'pngjs';
 import { makeLadder } from '../src/core/ladders/make';
-import { kindOf } from '../src/core/ladders/registry';
+import { kindOf, kinds } from '../src/core/ladders/registry';
 import { defaultWeights } from '../src/core/reading/find';
 import type { Score } from '../src/core/reading/types';
 import { normal, seeded } from '../src/core/random';
@@ -41,24 +44,35 @@ db.transaction(() => {
     benches(db).join(machine, bore, filament, ago(days));
   const main = join(heron, 0.4, moss, 60);
   const fast = join(wren, 0.4, brine, 40);
-  join(otter, 0.4, lantern, 30);
+  const two = join(otter, 0.4, lantern, 30);
 
   // Wren's hood for a lantern keeper: found three weeks ago, after an older value.
   const wrenBench = benches(db).get(fast)!.bench;
-  const put = (value: number, low: number, high: number, days: number) =>
+  const put = (setting: Setting, value: number, low: number, high: number, days: number) => {
+    const tuned = Object.fromEntries(
+      ledger(db)
+        .current(fast)
+        .map((entry) => [entry.setting, entry.value]),
+    );
+    const kind = kinds().find((one) => one.setting === setting)!;
     ledger(db).put({
       benchId: fast,
-      setting: 'nozzle',
+      setting,
       value,
       low,
       high,
-      base: baseOf(wrenBench),
+      base: baseOf({ ...wrenBench, tuned }, kind.standsOn),
       ladderId: null,
       simulated: false,
       foundAt: ago(days),
     });
-  put(252, 247, 258, 38);
-  put(248, 246, 251, 21);
+  };
+  put('zOffset', -0.03, -0.05, -0.02, 39);
+  put('rotation', 7.71, 7.68, 7.74, 39);
+  put('nozzle', 252, 247, 258, 38);
+  put('flow', 0.97, 0.96, 0.99, 30);
+  put('retraction', 0.7, 0.55, 0.75, 29);
+  put('nozzle', 244, 242, 247, 21);
 
   // Heron's joints in Moss: printed twice, read twice, the value not put down yet.
   const bench = benches(db).get(main)!.bench;
@@ -87,42 +101,59 @@ db.transaction(() => {
       }
     });
   }
-  // Newt's soft sleeves: tried on the understudy first, scored by its eye, and put down as what it is.
+  // Newt's soft sleeves: tried on the understudy first, scored by its eye.
   const newtId = benches(db).join(newt, 0.6, eel, ago(12));
-  const newtBench = benches(db).get(newtId)!.bench;
-  const trySpec = kind.value.defaults(newtBench) as Record<string, number>;
-  const tried = ladders(db).add({
-    benchId: newtId,
-    kind: 'temperature',
-    spec: trySpec,
-    weights: defaultWeights(kind.value),
-    createdAt: ago(2),
-  });
-  const sleeve = makeLadder('temperature', trySpec, newtBench);
-  if (!sleeve.ok) throw new Error(JSON.stringify(sleeve.problems));
-  const sleeveFile = files(db).keep(tried, sleeve.value.text, sleeve.value.plan, ago(2));
-  const { name, seed } = READY[1]!;
-  const printed = printTrace(sleeve.value.trace, newtBench, drawTruths(newtBench, seed));
-  const simulated = prints(db).add(sleeveFile, ago(2), { name, seed });
-  const { minX, maxX, height } = frameOf(sleeve.value.trace, sleeve.value.plan);
-  const picture = drawPrint(printed, {
-    view: 'front',
-    frame: { left: minX, right: maxX, bottom: 0, top: height },
-    filament: FILAMENT_COLOURS.eel,
-  });
-  const png = new PNG({ width: picture.width, height: picture.height });
-  png.data = Buffer.from(picture.rgba.buffer);
-  prints(db).setPicture(simulated, PNG.sync.write(png));
-  const look = readings(db).start(simulated, 'the understudy’s eye', ago(2));
-  const names = kind.value.criteria.map((one) => one.name);
-  const seen = scored(printed, sleeve.value.plan.rungs, names, 4).scores;
-  for (const criterion of names)
-    seen[criterion]!.forEach((score, rung) =>
-      readings(db).score(look, { rung, criterion, score }, ago(2)),
-    );
+  tryOut(newtId, 'temperature', READY[1]!, 'eel', 2);
+  // Wren's hood again: pressure advance by strokes, and Otter's second nozzle, on the understudy as well.
+  tryOut(fast, 'advance-strokes', READY[0]!, 'brine', 1);
+  tryOut(two, 'nozzle-alignment', READY[0]!, 'lantern', 1);
   places(db).set('bench', String(main));
 })();
 db.close();
+
+/** A ladder printed on an understudy and read by its eye; nothing of it stands in the ledger yet. */
+function tryOut(
+  benchId: number,
+  kindId: string,
+  { name, seed }: (typeof READY)[number],
+  colour: string,
+  days: number,
+): void {
+  const bench = benches(db).get(benchId)!.bench;
+  const found = kindOf(kindId);
+  const made = makeLadder(kindId, {}, bench);
+  if (!made.ok || !found.ok) throw new Error(`${kindId} cannot be made`);
+  const kind = found.value;
+  const { text, plan, trace } = made.value;
+  const ladder = ladders(db).add({
+    benchId,
+    kind: kindId,
+    spec: plan.spec as Record<string, number>,
+    weights: defaultWeights(kind),
+    createdAt: ago(days),
+  });
+  const file = files(db).keep(ladder, text, plan, ago(days));
+  const printed = printTrace(trace, bench, drawTruths(bench, seed));
+  const print = prints(db).add(file, ago(days), { name, seed });
+  const { rgba, width, height } = drawPrint(printed, {
+    view: plan.view,
+    frame: sightOf(trace, plan),
+    filament: FILAMENT_COLOURS[colour]!,
+  });
+  const png = new PNG({ width, height });
+  png.data = Buffer.from(rgba.buffer);
+  prints(db).setPicture(print, PNG.sync.write(png));
+  const look = readings(db).start(print, 'the understudy’s eye', ago(days));
+  const names = kind.criteria.map((one) => one.name);
+  const seen = scored(printed, placesOf(plan), names, 4).scores;
+  for (const criterion of names)
+    seen[criterion]!.forEach((score, rung) =>
+      readings(db).score(look, { rung, criterion, score }, ago(days)),
+    );
+  const keys = (kind.measures ?? []).map(({ key }) => key);
+  for (const [key, values] of Object.entries(measure(keys, printed, plan, seed)))
+    readings(db).measure(look, key, values, ago(days));
+}
 
 /** What somebody who looks well would say of Moss: hairs when hot, poor bond when cold. Invented. */
 function demoScore(criterion: string, nozzle: number): number {

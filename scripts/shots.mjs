@@ -29,34 +29,12 @@ const PHONE = { width: 390, height: 844 };
 
 /** Name, path, size, theme, and what is done before the picture. */
 const VIEWS = [
-  ['bench', '/bench/1', WIDE],
+  ['bench', '/bench/2', WIDE],
   ['new-bench', '/bench/new', WIDE],
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
-  [
-    'look-through',
-    '/ladder/1/design',
-    WIDE,
-    'ash',
-    async (page) => {
-      await drawn(page);
-      await page.getByRole('button', { name: '205 °C' }).click();
-      await page.getByLabel('Lines of this layer').scrollIntoViewIfNeeded();
-    },
-  ],
+  ['design-strokes', '/ladder/3/design', WIDE, 'ash', drawn],
   ['print', '/ladder/1/print', WIDE],
   ['through', '/through?file=1', WIDE, 'ash', seen],
-  [
-    'through-text',
-    '/through?file=1&line=9000',
-    WIDE,
-    'workshop',
-    async (page) => {
-      await seen(page);
-      await page.getByRole('radio', { name: 'One layer' }).click();
-      await page.getByLabel('travel').check();
-      await page.waitForTimeout(500);
-    },
-  ],
   [
     'through-heights',
     '/through?file=1',
@@ -96,8 +74,9 @@ const VIEWS = [
     },
   ],
   ['understudy-phone', '/ladder/2/read', PHONE, 'ash', settled],
+  ['read-strokes', '/ladder/3/read', WIDE, 'ash', settled],
+  ['measure', '/ladder/4/read', WIDE, 'workshop', settled],
   ['sheet', '/ladder/1/sheet', WIDE],
-  ['things', '/things', WIDE],
   ['machine', '/things/machine/1', WIDE],
 ];
 

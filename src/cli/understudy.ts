@@ -8,6 +8,7 @@ import { readBytes } from '../core/gcode/read';
 import { parsePlan } from '../core/ladders/plan-file';
 import { short } from '../core/numbers';
 import { problem } from '../core/result';
+import { placesOf } from '../rehearsal/loop';
 import { scored } from '../understudy/eye';
 import { look } from '../understudy/looks';
 import { drawPrint, FILAMENT_COLOURS, type View } from '../understudy/picture';
@@ -81,7 +82,8 @@ export function addPrint(program: Command): void {
         },
       });
       const rungs = plan?.ok ? plan.value.rungs : [];
-      const { scores } = scored(printed, rungs, CRITERION_NAMES, seed);
+      const places = plan?.ok ? placesOf(plan.value) : [];
+      const { scores } = scored(printed, places, CRITERION_NAMES, seed);
       const box = printBox(trace, view === 'front' ? 0.5 : 0);
       const tall = box ? printed.samples.z.reduce((top, z) => Math.max(top, z), 0) : 1;
       const result = {
@@ -91,10 +93,10 @@ export function addPrint(program: Command): void {
         seconds: Math.round(printed.seconds),
         filament: Number(short(printed.filament, 1)),
         failed: printed.failed,
-        places: rungs.map(({ index, set, z }) => ({
+        places: rungs.map(({ index, set }, i) => ({
           rung: index,
           set,
-          seen: look(printed, { z }),
+          seen: look(printed, places[i]!),
         })),
         ...(rungs.length > 0 ? { scores } : { seen: look(printed, { z: { from: 0, to: tall } }) }),
         ...(given.reveal ? { truths } : {}),

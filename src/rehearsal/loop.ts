@@ -1,6 +1,7 @@
 /** The whole loop without an interface: design, print on an understudy, score by its eye, find. */
 
 import type { Bench } from '../core/bench/bench';
+import { LayingMemory } from '../core/deposit/deposit';
 import { makeLadder, type Made } from '../core/ladders/make';
 import type { PlanFile } from '../core/ladders/plan-file';
 import type { LadderKind } from '../core/ladders/types';
@@ -16,6 +17,7 @@ import { look, type Place } from '../understudy/looks';
 import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths, type Truths } from '../understudy/truths';
 import { EXACT, measure } from './instruments';
+import { standingOn } from './standing';
 
 /** What one hidden machine brought. */
 export type Trial = {
@@ -35,6 +37,8 @@ export type Trial = {
 
 /** Ladders that are moved because the best lay at an end; then a hobbyist gives up. */
 const MOST_MOVES = 2;
+/** Ladders kept ready. */
+const MOST_KEPT = 12;
 /** Steps of the ladder by which truth is measured, as shares of the usual step: the finest that can be made. */
 const FINE = [0.5, 1];
 /** How far beyond the usual range truth is looked for, in usual steps. */
@@ -45,28 +49,31 @@ type Range = { from: number; to: number; step: number };
 export class Loop {
   private readonly weights;
   private readonly made = new Map<string, Made>();
+  private readonly memory = new LayingMemory();
 
   private constructor(
     private readonly kind: LadderKind,
     private readonly bench: Bench,
     private readonly usual: Range,
-    private readonly fine: Made,
   ) {
     this.weights = defaultWeights(kind);
   }
 
-  /** Makes ready: the fine ladder by which truth is measured is the same for every machine. */
+  /** @returns problems for a kind that this bench cannot print */
   static on(kind: LadderKind, bench: Bench): Result<Loop> {
-    const usual = { ...USUAL, ...kind.defaults(bench) } as Range;
-    let fine = makeLadder(kind.id, {}, bench);
-    if (!fine.ok || kind.rule.kind === 'measured')
-      return fine.ok ? ok(new Loop(kind, bench, usual, fine.value)) : fine;
-    for (const share of FINE) {
-      fine = makeLadder(kind.id, fineRange(kind, bench, usual, share), bench);
-      if (fine.ok) break;
-    }
-    if (!fine.ok) fine = makeLadder(kind.id, {}, bench);
-    return fine.ok ? ok(new Loop(kind, bench, usual, fine.value)) : fine;
+    const made = makeLadder(kind.id, {}, bench);
+    if (!made.ok) return made;
+    return ok(new Loop(kind, bench, { ...USUAL, ...kind.defaults(bench) } as Range));
+  }
+
+  /** The finest ladder that can be made, by which truth is measured. */
+  private fine(bench: Bench): Result<Made> {
+    if (this.kind.rule.kind !== 'measured')
+      for (const share of FINE) {
+        const fine = this.make(fineRange(this.kind, bench, this.usual, share), bench);
+        if (fine.ok) return fine;
+      }
+    return this.make({}, bench);
   }
 
   /** Step of the usual ladder, in the unit of its setting. */
@@ -74,12 +81,15 @@ export class Loop {
     return this.usual.step;
   }
 
-  /** Prints, reads and refines on the machine of a seed. */
+  /** Prints, reads and refines on the machine of a seed, with everything found that the kind stands on. */
   trial(seed: number, refined = true): Result<Trial> {
     const truths = drawTruths(this.bench, seed);
+    const bench = standingOn(this.bench, this.kind.standsOn, truths);
+    const truth = this.truth(truths, bench);
+    if (!truth.ok) return truth;
     const trial: Trial = {
       seed,
-      truth: this.truth(truths),
+      truth: truth.value,
       verdict: 'no-effect',
       value: null,
       range: null,
@@ -93,7 +103,7 @@ export class Loop {
     let { from, to, step } = this.usual;
     let refining = false;
     for (;;) {
-      const found = this.read({ from, to, step }, truths, trial, before);
+      const found = this.read({ from, to, step }, truths, trial, before, bench);
       if (!found.ok) return found;
       const { verdict, value, range, next } = found.value;
       if (trial.value === null) Object.assign(trial, { verdict, value, range });
@@ -107,21 +117,23 @@ export class Loop {
     }
   }
 
-  /** Value at which the weighed quality of the print is truly best, by a fine ladder and no eye. */
-  truth(truths: Truths): number {
-    const { trace, plan } = this.fine;
+  /** What a ladder without any error would find: by a fine ladder and no eye. */
+  truth(truths: Truths, bench = this.bench): Result<number> {
+    const made = this.fine(bench);
+    if (!made.ok) return made;
+    const { trace, plan } = made.value;
     const { rule, setting, measures } = this.kind;
-    const printed = printTrace(trace, this.bench, truths);
-    if (rule.kind === 'measured') return EXACT[measures![0]!.key]!(printed, plan, truths);
+    const printed = printTrace(trace, bench, truths);
+    if (rule.kind === 'measured') return ok(EXACT[measures![0]!.key]!(printed, plan, truths));
     const values = plan.rungs.map(({ set }) => set[setting]!);
     if (rule.kind === 'best')
-      return peakOf(values, trueQuality(printed, placesOf(plan), this.weights));
-    return this.limit(printed, values, rule.end === 'least' ? 1 : -1);
+      return ok(peakOf(values, trueQuality(printed, placesOf(plan), this.weights)));
+    return ok(this.limit(plan, printed, rule.end === 'least' ? 1 : -1));
   }
 
   /** Where the last criterion that changes at all becomes good, toward the clean side. */
-  private limit(printed: Printed, values: readonly number[], order: 1 | -1): number {
-    const { plan } = this.fine;
+  private limit(plan: PlanFile, printed: Printed, order: 1 | -1): number {
+    const values = plan.rungs.map(({ set }) => set[this.kind.setting]!);
     const seen = placesOf(plan).map((place) => look(printed, place));
     const inOrder = values.map((_, i) => i).sort((a, b) => order * (values[a]! - values[b]!));
     const sorted = inOrder.map((i) => values[i]!);
@@ -139,22 +151,30 @@ export class Loop {
     return order > 0 ? Math.max(...known) : Math.min(...known);
   }
 
-  private make(range: Range): Result<Made> {
-    const key = JSON.stringify(range);
+  private make(range: Partial<Range>, bench: Bench): Result<Made> {
+    const key = JSON.stringify([range, bench.tuned]);
     const known = this.made.get(key);
     if (known) return ok(known);
     const given = this.kind.rule.kind === 'measured' ? {} : { ...range };
-    const made = makeLadder(this.kind.id, given, this.bench);
+    const made = makeLadder(this.kind.id, given, bench, this.memory);
+    // Ladders of many machines would fill the memory; those of one are used again.
+    if (this.made.size > MOST_KEPT) this.made.clear();
     if (made.ok) this.made.set(key, made.value);
     return made;
   }
 
   /** Prints a ladder, scores it, and works out the value from this and the ladders before. */
-  private read(range: Range, truths: Truths, trial: Trial, before: Earlier[]): Result<Finding> {
-    const made = this.make(range);
+  private read(
+    range: Range,
+    truths: Truths,
+    trial: Trial,
+    before: Earlier[],
+    bench: Bench,
+  ): Result<Finding> {
+    const made = this.make(range, bench);
     if (!made.ok) return made;
     const { trace, plan, audit } = made.value;
-    const printed = printTrace(trace, this.bench, truths);
+    const printed = printTrace(trace, bench, truths);
     trial.ladders++;
     trial.minutes += printed.seconds / 60;
     trial.grams += audit.grams;
@@ -162,7 +182,7 @@ export class Loop {
     const person = Math.imul(truths.seed, 31) + trial.ladders;
     const { scores } = scored(printed, placesOf(plan), names, person);
     const keys = (this.kind.measures ?? []).map(({ key }) => key);
-    const found = findValue(this.kind, plan, this.bench, {
+    const found = findValue(this.kind, plan, bench, {
       readings: [scores],
       measured: [measure(keys, printed, plan, person)],
       weights: this.weights,

@@ -3,7 +3,7 @@
 
 import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
-import { frameAbove, frameOf } from '../core/view/ladder-picture';
+import { sightOf } from '../core/view/ladder-picture';
 import { kindOf } from '../core/ladders/registry';
 import { measure } from '../rehearsal/instruments';
 import { readText } from '../core/gcode/read';
@@ -30,7 +30,6 @@ const api = {
     });
     if (printed.failed)
       return { failed: printed.failed, png: null, measured: {}, seconds: printed.seconds };
-    const seen = plan.view === 'top' ? frameAbove(plan) : frameOf(trace, plan);
     const kind = kindOf(plan.kind);
     const keys = kind.ok ? (kind.value.measures ?? []).map(({ key }) => key) : [];
     const measured = measure(keys, printed, plan, seed);
@@ -40,10 +39,7 @@ const api = {
       height: tall,
     } = drawPrint(printed, {
       view: plan.view,
-      frame:
-        'maxY' in seen
-          ? { left: seen.minX, right: seen.maxX, bottom: seen.minY, top: seen.maxY }
-          : { left: seen.minX, right: seen.maxX, bottom: 0, top: seen.height },
+      frame: sightOf(trace, plan),
       filament: FILAMENT_COLOURS[colour] ?? FILAMENT_COLOURS.moss,
     });
     progress(0.95);

@@ -22,12 +22,14 @@ export async function revealTruths(printId: number): Promise<Answer<Revealed>> {
   const loop = Loop.on(kind.value, bench);
   if (!loop.ok) return loop;
   const truths = drawTruths(bench, print.simulated.seed);
+  const best = loop.value.truth(truths);
+  if (!best.ok) return best;
   const { title, unit, decimals } = settingInfo(kind.value.setting);
   const deg = (value: number) => `${short(value, 1)} °C`;
   return ok([
     {
       name: `Best ${title}, by a fine ladder and no eye`,
-      value: `${short(loop.value.truth(truths), decimals + 1)} ${unit}`,
+      value: `${short(best.value, decimals + 1)} ${unit}`,
     },
     { name: 'The melt is hotter than the sensor says by', value: deg(truths.sensor) },
     { name: 'Threads are drawn above', value: deg(truths.hairsFrom - truths.sensor) },

@@ -150,10 +150,11 @@ const LEAST_REACH = 0.5;
 
 /** What the walls of a ladder are asked to run at. */
 export const askedOf = (spec: object, bench: Bench) => {
-  const { speed, acceleration } = spec as { speed?: number; acceleration?: number };
+  const { speed, acceleration, slow } = spec as Record<string, number | undefined>;
   return {
     speed: speed ?? bench.machine.speeds.print,
     acceleration: acceleration ?? bench.machine.limits.printAcceleration,
+    ...(slow === undefined ? {} : { slow }),
   };
 };
 

@@ -224,7 +224,7 @@ export function filled(box: Box, bead: number, pitch: number, angle: number): Li
   const region = rect(box.minX, box.minY, box.maxX, box.maxY);
   const rim = offset(region, -bead / 2);
   if (rim.length === 0) return [];
-  const inside = offset(region, -(bead / 2 + 0.85 * pitch));
+  const inside = offset(region, -(bead / 2 + 0.75 * pitch));
   const lines: Line[] = [{ path: outlineOf(boxOf(rim)) }];
   let run: Point[] = [];
   for (const [a, b] of hatch(inside, pitch, angle)) {

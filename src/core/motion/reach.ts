@@ -20,7 +20,12 @@ export type Reach = {
   stroke: number;
 };
 
-type Asked = { speed: number; acceleration: number };
+type Asked = {
+  speed: number;
+  acceleration: number;
+  /** Strokes up to this speed are slow on purpose and do not count, mm/s. */
+  slow?: number;
+};
 
 class Sum {
   length = 0;
@@ -62,6 +67,7 @@ export function reachOf(
     if (moves.kind[i] !== MOVE.extrude) continue;
     const rung = rungAt(i);
     if (rung === -1 || moves.speed[i]! > asked.speed * (1 + SAME_SPEED)) continue;
+    if (asked.slow !== undefined && moves.speed[i]! <= asked.slow * (1 + SAME_SPEED)) continue;
     const dx = moves.x[i]! - moves.x[i - 1]!;
     const dy = moves.y[i]! - moves.y[i - 1]!;
     const length = Math.sqrt(dx * dx + dy * dy);

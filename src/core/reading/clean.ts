@@ -139,7 +139,9 @@ export function findClean(
       reason: `Every rung is clean, and ${short(ends.first)} ${unit} is the last that this bench allows.`,
     });
   }
-  const value = onSafeSide(quantile(clamped, SURE), resolution, order);
+  // Clean lies above the limit for a least, below it for a most.
+  const sure = quantile(clamped, order > 0 ? SURE : 1 - SURE);
+  const value = onSafeSide(sure, resolution, order);
   const done = range[1] - range[0] < 2 * resolution;
   const finer = done ? null : refine(range, resolution, bounds);
   return ok({

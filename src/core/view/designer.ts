@@ -25,6 +25,8 @@ export type DesignView = {
   /** What the file holds while the rungs are printed, and what it puts back. */
   conditions: { title: string; value: string; back: string }[];
   view: 'front' | 'top';
+  /** Whether a speed is asked for, that strokes should reach. */
+  asksSpeed: boolean;
   height: number;
   layerHeight: number;
   layers: number;
@@ -74,6 +76,7 @@ export class Designer {
         reach: reach.rungs[i]!,
       })),
       view: stands.view,
+      asksSpeed: 'speed' in plan.spec,
       height: stands.height,
       layerHeight: plan.layerHeight,
       layers: this.layers.length,

@@ -28,6 +28,16 @@ export function frameOf(trace: Trace, plan: PlanFile): Frame {
 export const frameAbove = ({ frame, width, height }: PlanFile): Box =>
   frame ?? { minX: 0, minY: 0, maxX: width, maxY: height };
 
+/** What a picture shows, as edges, from wherever the print is looked at. */
+export function sightOf(trace: Trace, plan: PlanFile) {
+  if (plan.view === 'top') {
+    const { minX, maxX, minY, maxY } = frameAbove(plan);
+    return { left: minX, right: maxX, bottom: minY, top: maxY };
+  }
+  const { minX, maxX, height } = frameOf(trace, plan);
+  return { left: minX, right: maxX, bottom: 0, top: height };
+}
+
 /** What climbs on a ladder; null on one that has a single value throughout. */
 export const climbs = ({ rungs }: Pick<PlanFile, 'rungs'>): Setting | null =>
   rungs.length > 1 ? (Object.keys(rungs[0]!.set)[0] as Setting) : null;

@@ -5,7 +5,9 @@ import { age, withUnit } from '../common/format';
 
 type Props = { route: readonly Stop[]; nowMs: number; chosen: string | null };
 
-const ROW = 64;
+const ROW = 68;
+/** Width of the drawing, px; on a phone it is squeezed. */
+const WIDE = 124;
 const LEAST_HEIGHT = 220;
 const WORDS = {
   designed: 'set up',
@@ -25,9 +27,10 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
   return (
     <div className="relative" style={{ minHeight: height }}>
       <svg
-        className="absolute top-0 left-0"
-        width={124}
+        className="absolute top-0 left-0 w-12 sm:w-[124px]"
         height={height}
+        viewBox={`0 0 ${WIDE} ${height}`}
+        preserveAspectRatio="none"
         aria-hidden
         role="presentation"
       >
@@ -53,26 +56,33 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
           />
         ))}
       </svg>
-      <ol className="pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
+      <ol className="pl-16 sm:pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
         {rows.map(({ kind, title, state, standing, reasons, underway, setting }, i) => (
           <li
             key={setting}
             aria-current={kind === chosen ? 'step' : undefined}
-            className={`border-base-300 grid grid-cols-[minmax(7rem,11rem)_1fr] items-center gap-x-4 ${i > 0 ? 'border-t' : ''}`}
+            className={`border-base-300 grid content-center items-center gap-x-4 sm:grid-cols-[minmax(7rem,11rem)_minmax(0,1fr)] ${i > 0 ? 'border-t' : ''}`}
             style={{ height: ROW }}
           >
-            <span className={`text-lg ${state === 'fresh' ? '' : 'font-semibold'}`}>{title}</span>
-            <span className="flex flex-wrap items-baseline gap-x-4">
+            <span
+              className={`leading-tight sm:text-lg ${state === 'fresh' ? '' : 'font-semibold'}`}
+            >
+              {title}
+            </span>
+            <span className="flex min-w-0 items-baseline gap-x-3 overflow-hidden sm:flex-wrap sm:gap-x-4">
               {standing ? (
                 <>
-                  <strong className="text-2xl">
+                  <strong className="text-lg whitespace-nowrap sm:text-2xl">
                     {withUnit(
                       standing.value,
                       settingInfo(setting).unit,
                       settingInfo(setting).decimals,
                     )}
                   </strong>
-                  <span className="soft">
+                  <span
+                    className="soft min-w-0 truncate"
+                    title={state === 'stale' ? reasons.join(', ') : undefined}
+                  >
                     {state === 'stale' ? `stale: ${reasons.join(', ')}` : age(standing.at, nowMs)}
                     {standing.simulated && ', simulated'}
                   </span>

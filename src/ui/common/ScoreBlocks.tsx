@@ -1,11 +1,17 @@
 // A score as a small stack: as many blocks filled as points; readable without colour.
-type Props = { score: number | null | undefined; className?: string };
+type Props = {
+  score: number | null | undefined;
+  className?: string;
+  /** Lying down, for rungs too low for a stack. */
+  small?: boolean;
+};
 
-export function ScoreBlocks({ score, className = '' }: Props) {
+export function ScoreBlocks({ score, className = '', small = false }: Props) {
+  const shape = small ? 'h-3 w-8 flex-row' : 'h-7 w-5 flex-col-reverse';
   if (score === null || score === undefined) {
     return (
       <span
-        className={`text-neutral inline-flex h-7 w-5 items-center justify-center ${className}`}
+        className={`text-neutral inline-flex items-center justify-center ${shape} ${className}`}
         aria-label="no score"
       >
         {score === null ? '?' : ''}
@@ -14,7 +20,7 @@ export function ScoreBlocks({ score, className = '' }: Props) {
   }
   return (
     <span
-      className={`inline-flex h-7 w-5 flex-col-reverse gap-[2px] ${className}`}
+      className={`inline-flex gap-[2px] ${shape} ${className}`}
       role="img"
       aria-label={`${score}`}
     >

@@ -28,6 +28,9 @@ type Props = {
   make: (spec: Spec) => Promise<ActOutcome>;
 };
 
+/** Longer commands have no room beside their rung; looking through shows them. */
+const LONGEST_COMMAND = 16;
+
 /** Typing is kept this long after the last key, ms. */
 const KEEP_AFTER_MS = 400;
 
@@ -52,7 +55,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
   const view = lastGood;
   const info = settingInfo(kind.setting);
-  /** Room for two lines a rung. */
+  /** Room for large values. */
   const roomy = view !== null && view.rungs.length < 11;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
@@ -87,18 +90,24 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
                   chosen === index ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
                 }`}
               >
-                <span className="min-w-0 flex-1 leading-tight whitespace-nowrap">
-                  <strong className={roomy ? 'block text-xl' : 'mr-2'}>
-                    {set[kind.setting] === undefined
-                      ? 'no rungs'
-                      : `${short(set[kind.setting]!)} ${info.unit}`}
-                  </strong>
-                  <span className="soft text-[13px] max-sm:hidden">
-                    {view.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}, `}
-                    {`${Math.round(reach.share * 100)} % at speed`}
-                  </span>
+                <strong className={`whitespace-nowrap ${roomy ? 'text-xl' : ''}`}>
+                  {set[kind.setting] === undefined
+                    ? 'no rungs'
+                    : `${short(set[kind.setting]!)} ${info.unit}`}
+                </strong>
+                <span className="soft min-w-0 flex-1 truncate text-[13px] max-sm:hidden">
+                  {[
+                    view.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}`,
+                    view.asksSpeed && `${Math.round(reach.share * 100)} % at speed`,
+                  ]
+                    .filter(Boolean)
+                    .join(', ')}
                 </span>
-                <code className="text-neutral font-mono text-[13px] max-sm:hidden">{command}</code>
+                {!command.startsWith(';') && command.length <= LONGEST_COMMAND && (
+                  <code className="text-neutral font-mono text-[13px] whitespace-nowrap max-sm:hidden">
+                    {command}
+                  </code>
+                )}
               </button>
             )}
           />

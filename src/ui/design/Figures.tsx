@@ -5,11 +5,16 @@ import { duration } from '../common/format';
 
 export function Figures({ view, dimmed }: { view: DesignView | null; dimmed: boolean }) {
   if (!view) return <div className="skeleton my-5 h-24" />;
-  const { times, grams, filament, reach } = view;
+  const { times, grams, filament, reach, asksSpeed } = view;
   const figures = [
     [duration(times.laying + times.travel), `heating ${duration(times.heating)} more`],
     [`${short(grams, 1)} g`, `${short(filament / 1000, 2)} m of filament`],
-    [`${short(reach.speed, 0)} mm/s`, `${Math.round(reach.share * 100)} % at the speed asked for`],
+    [
+      reach.speed > 0 ? `${short(reach.speed, 0)} mm/s` : '–',
+      asksSpeed && reach.speed > 0
+        ? `${Math.round(reach.share * 100)} % at the speed asked for`
+        : 'mean speed of its strokes',
+    ],
   ] as const;
   return (
     <dl

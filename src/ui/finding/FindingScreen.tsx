@@ -76,6 +76,7 @@ export function FindingScreen(props: Props) {
                 <span key={name} className="flex w-12 justify-center" title={name}>
                   <ScoreBlocks
                     score={means[index] === null ? undefined : Math.round(means[index]!)}
+                    small={rungs.length > 12}
                   />
                 </span>
               ))}
@@ -99,7 +100,7 @@ export function FindingScreen(props: Props) {
       <aside>
         {verdict === 'value' ? (
           <>
-            <h2>Proposed</h2>
+            <h2>Proposed {settingInfo(setting).title}</h2>
             <p className="text-7xl leading-none font-semibold tracking-tight">
               {value!.toFixed(decimals)}{' '}
               <span className="text-neutral text-3xl font-normal">{unit}</span>

@@ -21,6 +21,7 @@ type Props = {
   picture: string;
   simulated: boolean;
   setting: Setting;
+  view: 'front' | 'top';
   rungs: PlanRung[];
   height: number;
   width: number;
@@ -146,7 +147,7 @@ export function ReadScreen(props: Props) {
                   }`}
                   onClick={() => go({ rung: index, criterion: i })}
                 >
-                  <ScoreBlocks score={reading.state[cell(index, name)]} />
+                  <ScoreBlocks score={reading.state[cell(index, name)]} small={rungs.length > 12} />
                 </button>
               ))}
             </div>
@@ -171,7 +172,7 @@ export function ReadScreen(props: Props) {
           </p>
           <p className="soft">
             {place.mode === 'rung'
-              ? `rung ${place.rung + 1} of ${rungs.length} from the foot`
+              ? `rung ${place.rung + 1} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'foot'}`
               : `${place.criterion + 1} of ${criteria.length}`}
           </p>
           <button

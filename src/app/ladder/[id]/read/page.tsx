@@ -80,6 +80,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
             picture={pictureOf(open.print)}
             simulated={open.print.simulated !== null}
             setting={kind.setting}
+            view={stands.view}
             rungs={stands.rungs}
             height={stands.height}
             width={stands.width}

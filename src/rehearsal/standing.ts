@@ -1,0 +1,35 @@
+/** What earlier ladders would have left in the ledger of a hidden machine: each kind is tried in its place in the route. */
+
+import type { Bench } from '../core/bench/bench';
+import { beadArea } from '../core/deposit/bead';
+import { beadWidthOf, layerHeightOf } from '../core/deposit/conditions';
+import { clamp, snap } from '../core/numbers';
+import { settingInfo, type Setting, type Values } from '../core/settings';
+import type { Truths } from '../understudy/truths';
+
+/** A temperature ladder ends this much below where the plastic flows best, since hairs count more than shine, °C. */
+const BELOW_BEST = 4;
+/** Filament past the slack that closes the nozzle, mm. */
+const PAST_SLACK = 0.5;
+
+/** What is found of each setting on a machine whose truths are known. */
+const FOUND: Partial<Record<Setting, (truths: Truths, bench: Bench) => number>> = {
+  nozzle: ({ works, sensor }, { filament }) =>
+    clamp(works - sensor - BELOW_BEST, filament.nozzle.min, filament.nozzle.max),
+  flow: ({ feeds }) => 1 / feeds,
+  retraction: ({ slack }) => slack + PAST_SLACK,
+  advance: ({ lag, lagHalf }, { machine, nozzle }) => {
+    const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeightOf(nozzle.diameter));
+    return lag / (1 + (machine.speeds.print * bead) / lagHalf);
+  },
+};
+
+/** The bench with everything found that a kind stands on. */
+export function standingOn(bench: Bench, standsOn: readonly Setting[], truths: Truths): Bench {
+  const tuned: Values = {};
+  for (const setting of standsOn) {
+    const found = FOUND[setting]?.(truths, bench);
+    if (found !== undefined) tuned[setting] = snap(found, settingInfo(setting).resolution);
+  }
+  return Object.keys(tuned).length > 0 ? { ...bench, tuned: { ...bench.tuned, ...tuned } } : bench;
+}
