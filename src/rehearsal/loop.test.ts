@@ -22,15 +22,15 @@ describe('the loop on Heron', () => {
   test('a trial is the same each time, and another for another machine', () => {
     const trial = good(loop.trial(3));
     expect(good(loop.trial(3))).toEqual(trial);
-    expect(loop.truth(drawTruths(bench, 4))).not.toBe(trial.truth);
+    expect(good(loop.truth(drawTruths(bench, 4)))).not.toBe(trial.truth);
     expect(trial.ladders).toBeGreaterThanOrEqual(1);
     expect(trial.minutes).toBeGreaterThan(30);
   }, 60_000);
 
   test('a sensor that is ten degrees off moves the truth by ten degrees', () => {
     const truths = drawTruths(bench, 12);
-    const cold = loop.truth({ ...truths, sensor: -5 });
-    const warm = loop.truth({ ...truths, sensor: 5 });
+    const cold = good(loop.truth({ ...truths, sensor: -5 }));
+    const warm = good(loop.truth({ ...truths, sensor: 5 }));
     expect(cold - warm).toBeGreaterThan(7);
     expect(cold - warm).toBeLessThan(13);
   }, 30_000);

@@ -51,6 +51,7 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
       ok: false,
     })),
   }));
+  const strokes = rungs.map((): number[] => []);
   const inForce = new Map<Change, { value: number; line: number }>();
   const { moves, changes } = trace;
   let at = 0;
@@ -64,6 +65,7 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
     if (moves.kind[i] !== MOVE.extrude) continue;
     const rung = rungOf(i);
     if (rung === -1) continue;
+    if (i > 0) strokes[rung]!.push(i);
     const { rows: ofRung, slope, middle } = rows[rung]!;
     for (const row of ofRung) {
       row.firstStroke ??= moves.line[i]!;
@@ -88,7 +90,7 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
         row.seen = seenInMoves(setting, {
           trace,
           rung: rungs[rung]!,
-          isIn: (i) => rungOf(i) === rung,
+          strokes: strokes[rung]!,
           drawn: drawn.filter((one) => one.rung === rung),
           expected: { ...expected, now: { ...expected.now, ...held, ...rungs[rung]!.set } },
         }).map(tidy);

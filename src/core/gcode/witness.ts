@@ -35,7 +35,8 @@ export type Drawn = {
 type Place = {
   trace: Trace;
   rung: Pick<Rung, 'z' | 'boxes'>;
-  isIn: (move: number) => boolean;
+  /** Moves that lay plastic there, in file order. */
+  strokes: readonly number[];
   drawn: readonly Drawn[];
   expected: Expected;
 };
@@ -85,12 +86,12 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
   switch (setting) {
     case 'zOffset':
       return distinct(
-        strokesOf(place).map((i) => moves.z[i]! - expected.layerHeight),
+        place.strokes.map((i) => moves.z[i]! - expected.layerHeight),
         1e-3,
       );
     case 'flow': {
       let [fed, room] = [0, 0];
-      for (const i of strokesOf(place)) {
+      for (const i of place.strokes) {
         fed += moves.e[i]! * expected.strand;
         room += lengthAt(trace, i) * expected.bead;
       }
@@ -145,13 +146,6 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
   }
 }
 
-function strokesOf({ trace: { moves }, isIn }: Place): number[] {
-  const found: number[] = [];
-  for (let i = 1; i < moves.count; i++)
-    if (moves.kind[i] === MOVE.extrude && isIn(i)) found.push(i);
-  return found;
-}
-
 function lengthAt({ moves: { x, y } }: Trace, i: number): number {
   return Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
 }
@@ -166,7 +160,7 @@ const near = (a: number, b: number): boolean => Math.abs(a / b - 1) < SAME_FLOW;
 function bridges(place: Place): number[] {
   const { bore = 0.4, now } = place.expected;
   const wanted = roundArea(bore) * (now.bridgeFlow ?? 1) * (now.flow ?? 1);
-  return strokesOf(place).filter(
+  return place.strokes.filter(
     (i) => lengthAt(place.trace, i) >= LONG && near(sectionAt(place, i), wanted),
   );
 }
@@ -176,7 +170,7 @@ function strange(place: Place): number[] {
   const { bore = 0.4, now, bead } = place.expected;
   const flow = now.flow ?? 1;
   const wanted = roundArea(bore) * (now.bridgeFlow ?? 1) * flow;
-  return strokesOf(place)
+  return place.strokes
     .filter((i) => lengthAt(place.trace, i) >= LONG)
     .map((i) => sectionAt(place, i))
     .filter((section) => !near(section, wanted) && !near(section, bead * flow))
@@ -199,7 +193,7 @@ function fanOver({ changes }: Trace, moves: readonly number[]): number[] {
 function leanOf(place: Place): number[] {
   const { x, z } = place.trace.moves;
   const reach = new Map<number, number>();
-  for (const i of strokesOf(place)) {
+  for (const i of place.strokes) {
     const key = Math.round(z[i]! * 1000);
     reach.set(key, Math.max(reach.get(key) ?? -Infinity, x[i]!, x[i - 1]!));
   }
@@ -226,7 +220,7 @@ function apart(place: Place, axis: 0 | 1): number[] {
   const [low, high] = axis === 0 ? [minX, maxX] : [minY, maxY];
   const [start, end] = axis === 0 ? [minY, maxY] : [minX, maxX];
   const of = (tool: number) =>
-    strokesOf(place)
+    place.strokes
       .filter((i) => moves.tool[i] === tool && at[i] === at[i - 1])
       .filter((i) => at[i]! >= low && at[i]! <= high && across[i]! >= start && across[i]! <= end)
       .map((i) => at[i]!);

@@ -190,7 +190,7 @@ function limitOf(fits: readonly Fit[], random: Random): number {
   let far = -1;
   let place = -Infinity;
   for (const fit of fits) {
-    const crossing = crossingOf(fit.values, redrawn(fit, random));
+    const crossing = crossingOf(fit.values, redrawn(fit, random), random());
     const index =
       crossing === -Infinity
         ? -1
@@ -202,14 +202,25 @@ function limitOf(fits: readonly Fit[], random: Random): number {
   return place;
 }
 
-/** Place at which a rising sequence passes "good", between two values by a straight line. */
-export function crossingOf(values: readonly number[], y: readonly number[]): number {
+/**
+ * Place at which a rising sequence passes "good", between two values by a straight line.
+ *
+ * @param chance 0..1: a sequence that jumps says nothing of where between two values it did so; the more it jumps,
+ *   the more the place is drawn by chance
+ */
+export function crossingOf(
+  values: readonly number[],
+  y: readonly number[],
+  chance?: number,
+): number {
   const first = y.findIndex((score) => score >= GOOD);
   if (first === 0) return -Infinity;
   if (first === -1) return Infinity;
   const [a, b] = [values[first - 1]!, values[first]!];
-  const share = (GOOD - y[first - 1]!) / (y[first]! - y[first - 1]!);
-  return a + share * (b - a);
+  const jump = y[first]! - y[first - 1]!;
+  const straight = (GOOD - y[first - 1]!) / jump;
+  const blind = chance === undefined ? 0 : Math.min(1, jump);
+  return a + ((1 - blind) * straight + blind * (chance ?? 0)) * (b - a);
 }
 
 /** Mean of the fitted criteria over the values, with the spread of redrawn scores. */

@@ -37,9 +37,9 @@ type Facet = {
 const SIDE = 60;
 const REACH = 0.65;
 
-/** Six rungs from a third of what is in force to twice it, in steps that the machine takes. */
+/** Six rungs from half of what is in force to three times it, in steps that the machine takes. */
 function around(now: number, resolution: number): Range {
-  const step = Math.max(resolution, snap(now / 3, resolution));
+  const step = Math.max(resolution, snap(now / 2, resolution));
   return { from: step, to: 6 * step, step };
 }
 
