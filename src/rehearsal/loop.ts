@@ -216,9 +216,18 @@ function fineRange(
   return from > to ? { from: top, to: low, step: fine } : { from: low, to: top, step: fine };
 }
 
-/** Place of the largest, between the steps by a parabola through its neighbours. */
+/** Qualities closer than this, in scores, are equally good: nobody tells them apart. */
+const EQUAL = 0.1;
+
+/** Place of the largest: the middle of all that are as good, or between steps by a parabola. */
 export function peakOf(values: readonly number[], heights: readonly number[]): number {
-  const best = heights.indexOf(Math.max(...heights));
+  const top = Math.max(...heights);
+  const best = heights.indexOf(top);
+  const asGood = (i: number) => heights[i] !== undefined && heights[i]! > top - EQUAL;
+  let [first, last] = [best, best];
+  while (asGood(first - 1)) first--;
+  while (asGood(last + 1)) last++;
+  if (last > first) return (values[first]! + values[last]!) / 2;
   const [a, b, c] = [heights[best - 1], heights[best]!, heights[best + 1]];
   if (a === undefined || c === undefined || a + c - 2 * b === 0) return values[best]!;
   const offset = (0.5 * (a - c)) / (a - 2 * b + c);

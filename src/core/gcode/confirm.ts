@@ -73,10 +73,11 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
         const now = inForce.get(name);
         if (!now) continue;
         row.line ??= now.line;
-        // A value that climbs within its rung is told as the one in the middle when it climbs as asked.
-        const asked = Math.max(0, row.wanted + slope * (moves.z[i]! - middle));
-        const seen =
-          slope !== 0 && Math.abs(now.value - asked) <= SAME_COMMAND ? row.wanted : now.value;
+        // A value that climbs within its rung is told as what it comes to in the middle.
+        const climbs = slope !== 0 && row.setting in rungs[rung]!.set;
+        const by = climbs ? slope * (moves.z[i]! - middle) : 0;
+        const off = now.value - (climbs ? Math.max(0, row.wanted + by) : row.wanted);
+        const seen = Math.abs(off) <= SAME_COMMAND ? row.wanted : tidy(row.wanted + off);
         if (!row.seen.includes(seen)) row.seen.push(seen);
       }
     }

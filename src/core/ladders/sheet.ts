@@ -53,6 +53,9 @@ const usualSpeed = ({ speeds }: Conditions): number => speeds.skirt;
 /** Ways shorter than this, mm, stay within a figure: nothing is drawn back, as it would grind the filament. */
 const NEAR = 5;
 
+/** Most, mm, by which a first layer is lifted. */
+const HIGHEST_OFFSET = 0.5;
+
 /** Free room around a pattern in its picture, mm. */
 const FRAME_MARGIN = 2;
 
@@ -106,8 +109,11 @@ export function sheetPlan(sheet: Sheet, bench: Bench): Plan {
     rungs: rungs.map(({ set, boxes, lines }, index) => ({
       index,
       set,
-      // An offset lifts the first layer over its nominal height.
-      z: lines.length === 1 ? { from: 0, to: 2 * height } : { from: top - height, to: top },
+      // An offset may lift the first layer far over its nominal height.
+      z:
+        lines.length === 1
+          ? { from: 0, to: tidy(height + HIGHEST_OFFSET) }
+          : { from: top - height, to: top },
       layers: { first: lines.length - 1, last: lines.length - 1 },
       boxes: boxes.map(moved),
     })),

@@ -19,6 +19,8 @@ import {
 } from './common';
 import { corners } from './flat';
 
+/** Share of the usual speed at which turns are taken. */
+const TURN_SPEED = 0.6;
 /** Share of a side that should run at the speed asked for. */
 const REACH = 0.55;
 
@@ -59,7 +61,8 @@ export const advanceCorners: LadderKind<Spec> = {
     const layerHeight = layerHeightOf(nozzle.diameter);
     const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
     const range = usualRange(bench, 0.01, 0.1);
-    const fastest = usualSpeed(bench, melted);
+    // Slower than prints: turns are harsher than a change of speed along a line.
+    const fastest = Math.floor(TURN_SPEED * usualSpeed(bench, melted));
     const acceleration = usualAcceleration(bench, fastest, range.to);
     // A wide nozzle lays wide figures; shorter sides leave room for all of them.
     const side = nozzle.diameter > 0.8 ? 6 : 9;

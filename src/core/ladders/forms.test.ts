@@ -1,0 +1,189 @@
+/** What forms must have for their effect to show, seen in the moves of their files. */
+
+import { inForce, standingMachine } from '../bench/in-force';
+import { rungFinder } from '../gcode/rungs';
+import { changeAt, MOVE, type Trace } from '../gcode/trace';
+import { benchFor, good } from '../testing';
+import { strokesOf } from '../shape/digits';
+import { reliefAt, reliefFor } from '../shape/relief';
+import { boxOf } from '../shape/region';
+import { makeLadder, type Made } from './make';
+
+const make = (kind: string, machine: Parameters<typeof benchFor>[0] = 'heron', spec = {}): Made =>
+  good(makeLadder(kind, spec, benchFor(machine)));
+
+const lengthOf = ({ moves: { x, y } }: Trace, i: number) =>
+  Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
+
+test('every rung of a retraction ladder crosses air many times, and its foot never does', () => {
+  const { trace, plan } = make('retraction', 'newt', { from: 0.2, to: 1 });
+  const rungOf = rungFinder(plan.rungs, trace.moves);
+  const counts = plan.rungs.map(() => 0);
+  let inFoot = 0;
+  for (let i = 0; i < trace.moves.count; i++) {
+    if (trace.moves.kind[i] !== MOVE.retract) continue;
+    const rung = rungOf(i);
+    if (rung >= 0) counts[rung]!++;
+    else if (trace.moves.z[i]! > 1.01 && trace.moves.z[i]! < plan.rungs[0]!.z.from) inFoot++;
+  }
+  expect(Math.min(...counts)).toBeGreaterThanOrEqual(40);
+  // The one way is that from the plate to the foot.
+  expect(inFoot).toBeLessThanOrEqual(1);
+});
+
+test('the first layer is laid from the highest patch down, and the head rises for every way', () => {
+  const { trace, plan } = make('first-layer', 'heron', { places: 1 });
+  const { moves } = trace;
+  const rungOf = rungFinder(plan.rungs, moves);
+  const laid: number[] = [];
+  let crossing = 0;
+  for (let i = 1; i < moves.count; i++) {
+    const rung = rungOf(i);
+    if (moves.kind[i] === MOVE.extrude && rung >= 0 && laid.at(-1) !== rung) laid.push(rung);
+    if (moves.kind[i] === MOVE.travel && laid.length > 0 && lengthOf(trace, i) > 6) {
+      crossing++;
+      expect(moves.z[i]).toBeGreaterThanOrEqual(3);
+    }
+  }
+  expect(laid).toEqual([0, 1, 2, 3, 4]);
+  expect(plan.rungs.map(({ set }) => set.zOffset)).toEqual([0.1, 0.05, 0, -0.05, -0.1]);
+  expect(crossing).toBeGreaterThan(20);
+  expect(plan.rungs[0]!.boxes).toHaveLength(5);
+});
+
+test('strokes run slow, fast, slow without a break, and reach the fast speed', () => {
+  const { trace, plan, motion } = make('advance-strokes', 'wren');
+  const rungOf = rungFinder(plan.rungs, trace.moves);
+  const { slow, speed } = plan.spec as Record<string, number>;
+  const own: number[] = [];
+  for (let i = 1; i < trace.moves.count; i++)
+    if (trace.moves.kind[i] === MOVE.extrude && rungOf(i) === 7) own.push(i);
+  expect(own.map((i) => Math.round(trace.moves.speed[i]!))).toEqual([slow, speed, slow]);
+  expect(own[2]! - own[0]!).toBe(2);
+  expect(motion.top[own[1]!]).toBeCloseTo(speed!, 1);
+  expect(motion.reach[own[1]!]).toBeGreaterThan(0.8);
+});
+
+test('labels of flat patterns stand clear of every rung', () => {
+  for (const kind of ['first-layer', 'advance-strokes', 'advance-corners', 'flow-patches']) {
+    const { trace, plan } = make(kind);
+    const right = Math.max(...plan.rungs.flatMap(({ boxes }) => boxes!.map(({ maxX }) => maxX)));
+    const rungOf = rungFinder(plan.rungs, trace.moves);
+    for (let i = 1; i < trace.moves.count; i++)
+      if (trace.moves.kind[i] === MOVE.extrude && rungOf(i) >= 0)
+        expect(trace.moves.x[i]).toBeLessThanOrEqual(right + 0.5);
+  }
+});
+
+test('on the wall pressure advance changes once a layer, and only upward', () => {
+  const { trace, plan } = make('advance-wall');
+  const values: number[] = [];
+  for (let i = 0; i < trace.changes.count; i++) {
+    const { name, value } = changeAt(trace, i);
+    if (name === 'advance') values.push(value);
+  }
+  values.pop(); // put back
+  const layers = plan.rungs.length * (plan.rungs[0]!.layers.last - plan.rungs[0]!.layers.first + 1);
+  // The lowest layers have no value below none at all.
+  expect(values.length).toBeGreaterThan(0.9 * layers);
+  // Where a rung begins its value is said again.
+  expect(values.length).toBeLessThanOrEqual(layers + plan.rungs.length);
+  for (let i = 1; i < values.length; i++) expect(values[i]).toBeGreaterThanOrEqual(values[i - 1]!);
+  expect(values.at(-1)).toBeGreaterThan(1);
+});
+
+test('layers of ladders of speed are not slowed to cool', () => {
+  for (const [kind, machine] of [
+    ['advance-wall', 'heron'],
+    ['acceleration', 'wren'],
+    ['cornering-jerk', 'newt'],
+  ] as const) {
+    const { trace, plan } = make(kind, machine);
+    const rungOf = rungFinder(plan.rungs, trace.moves);
+    const speeds = new Set<number>();
+    for (let i = 1; i < trace.moves.count; i++)
+      if (trace.moves.kind[i] === MOVE.extrude && rungOf(i) >= 0 && lengthOf(trace, i) > 20)
+        speeds.add(Math.round(trace.moves.speed[i]!));
+    expect([...speeds]).toEqual([plan.spec.speed]);
+  }
+});
+
+test('bridges of three spans hang free in every rung', () => {
+  const { trace, plan } = make('bridge-flow', 'heron', { from: 0.9, to: 1 });
+  const { moves } = trace;
+  for (const { z } of plan.rungs) {
+    const under: [number, number][] = [];
+    const strands = new Set<number>();
+    for (let i = 1; i < moves.count; i++) {
+      if (moves.kind[i] !== MOVE.extrude) continue;
+      const [a, b] = [moves.x[i - 1]!, moves.x[i]!];
+      if (moves.z[i]! > z.from + 0.3 && moves.z[i]! < z.to - 1)
+        under.push([Math.min(a, b), Math.max(a, b)]);
+      if (moves.z[i]! > z.to - 0.5 && moves.z[i]! <= z.to && Math.abs(b - a) > 9)
+        strands.add(Math.round(Math.abs(b - a) / 10));
+    }
+    expect(strands.size).toBeGreaterThanOrEqual(3);
+    // Nothing is laid in the middle of the longest span below its deck.
+    const right = Math.max(...under.map(([, end]) => end));
+    expect(under.some(([from, to]) => from < right - 15 && to > right - 20 && to < right - 5)).toBe(
+      false,
+    );
+  }
+});
+
+test('both nozzles are primed before their lines, and the second is turned off', () => {
+  const { trace, text } = make('nozzle-alignment', 'otter');
+  const { moves } = trace;
+  const first = (tool: number) => {
+    for (let i = 1; i < moves.count; i++)
+      if (moves.kind[i] === MOVE.extrude && moves.tool[i] === tool) return lengthOf(trace, i);
+    return 0;
+  };
+  expect(first(0)).toBeGreaterThan(30);
+  expect(first(1)).toBeGreaterThan(10);
+  const change = text.indexOf('\nT1\n');
+  expect(change).toBeGreaterThan(0);
+  expect(text.slice(change - 60, change)).toContain('G0 Z8');
+  expect(text.indexOf('M109 T1')).toBeGreaterThan(change);
+  expect(text.indexOf('M104 T1 S0')).toBeGreaterThan(text.indexOf('M109 T1'));
+});
+
+test('feeding for steps lays nothing on the bed, and draws nothing back before it is measured', () => {
+  const { trace, audit, text } = make('extruder-steps');
+  expect(audit.box).toBeNull();
+  const fed = [...trace.moves.e].reduce((sum, e) => sum + e, 0);
+  expect(fed).toBeCloseTo(100, 3);
+  expect(text).not.toContain('E-');
+});
+
+test('a slanted stroke of a letter wanders as it climbs, an upright one does not', () => {
+  const signs = reliefFor(0.45, 0.2, 8);
+  const middleAt = (text: string, z: number) =>
+    reliefAt(text, z, 0.2, 0, signs).map((one) => {
+      const { minX, maxX } = boxOf(one);
+      return (minX + maxX) / 2;
+    });
+  const [low, high] = [signs.foot + 1.2, signs.foot + 5];
+  expect(middleAt('1', low)).toEqual(middleAt('1', high));
+  expect(middleAt('X', low)).not.toEqual(middleAt('X', high));
+  expect(() => strokesOf('?')).toThrow(RangeError);
+});
+
+test('what was tuned is in force, and what was not is what the machine starts with', () => {
+  const bench = benchFor('heron');
+  expect(inForce(bench)).toMatchObject({
+    retraction: 5,
+    jerk: 8,
+    advance: 0,
+    flow: 1,
+    nozzle: 210,
+  });
+  expect(inForce(bench).square).toBeNaN();
+  const tuned = { ...bench, tuned: { retraction: 3.4, jerk: 6, acceleration: 800 } };
+  expect(inForce(tuned)).toMatchObject({ retraction: 3.4, jerk: 6, acceleration: 800 });
+  expect(standingMachine(tuned).limits).toMatchObject({
+    printAcceleration: 800,
+    cornering: { model: 'jerk', x: 6, y: 6 },
+  });
+  expect(standingMachine(bench)).toBe(bench.machine);
+});
