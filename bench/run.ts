@@ -8,15 +8,15 @@ import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
 import { writePlan } from '../src/core/gcode/write';
 import { kindOf } from '../src/core/ladders/registry';
 import { makeLadder } from '../src/core/ladders/make';
-import { Designer } from '../src/core/view/designer';
 import { findBest } from '../src/core/reading/find';
 import { frameOf } from '../src/core/view/ladder-picture';
 import { drawPrint } from '../src/understudy/picture';
 import { printTrace } from '../src/understudy/print';
 import { drawTruths } from '../src/understudy/truths';
 import { coverage } from './coverage';
-import { median, row, timed } from './measure';
+import { row, timed } from './measure';
 import { pageWeights } from './pages';
+import { redraws } from './redraw';
 
 const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
 const kind = kindOf('temperature');
@@ -41,24 +41,7 @@ row(
 const making = timed(() => makeLadder('temperature', spec, bench), 12);
 row('making a ladder whole', `${making.toFixed(0)} ms`);
 
-// What typing in the designer costs, each time with another value.
-const designer = new Designer();
-const redraws = Array.from({ length: 40 }, (_, i) => {
-  const start = performance.now();
-  designer.design(
-    'temperature',
-    { ...spec, to: 190 + (i % 3) * 5, rungHeight: 8 + (i % 4) },
-    bench,
-    6,
-  );
-  return performance.now() - start;
-}).sort((a, b) => a - b);
-const p95 = redraws[Math.floor(redraws.length * 0.95)]!;
-row(
-  'designer redraw',
-  `median ${median(redraws).toFixed(0)} ms, p95 ${p95.toFixed(0)} ms (budget 100)`,
-  p95 <= 100,
-);
+redraws();
 
 const made = makeLadder('temperature', spec, bench);
 if (!made.ok) throw new Error('not made');

@@ -6,7 +6,7 @@ import { CRITERIA, type Criterion } from '../criteria';
 import type { PlanFile } from '../ladders/plan-file';
 import { settingInfo, type Setting } from '../settings';
 import type { LadderKind } from '../ladders/types';
-import { quantile, short, snap, tidy } from '../numbers';
+import { clamp, mean, quantile, short, snap, tidy } from '../numbers';
 import { seeded } from '../random';
 import { fail, ok, problem, type Result } from '../result';
 import { addDraws, curveAt, evidence, jointEvidence, weighModels, type Data } from './curve';
@@ -148,9 +148,11 @@ export function findBest(
   for (const { data, models, weight } of curves)
     addDraws(data, axis.at, models, weight, sums, random);
   const drawn = sums.map((sum) => axis.value(axis.at[highest(sum)]!));
+  const middle = quantile(drawn, 0.5);
+  const blind = (axis.step / 2) * jumpAt(middle, base.observations, axis.step);
   const range: [number, number] = [
-    quantile(drawn, 0.5 - IN_RANGE / 2),
-    quantile(drawn, 0.5 + IN_RANGE / 2),
+    Math.min(quantile(drawn, 0.5 - IN_RANGE / 2), Math.max(axis.low, middle - blind)),
+    Math.max(quantile(drawn, 0.5 + IN_RANGE / 2), Math.min(axis.high, middle + blind)),
   ];
   const bounds = kind.bounds(bench);
   const edge = edgeOf(drawn, axis);
@@ -168,7 +170,7 @@ export function findBest(
   }
   const saferSide = kind.rule.kind === 'best' ? kind.rule.saferSide : 'lower';
   // The best of all that this bench allows is a value, though nobody can look beyond it.
-  const value = edge ? tidy(edge.end) : snapSafely(quantile(drawn, 0.5), resolution, saferSide);
+  const value = edge ? tidy(edge.end) : snapSafely(middle, resolution, saferSide);
   const done = range[1] - range[0] < 2 * resolution;
   const finer = done ? null : refine(range, resolution, bounds);
   return ok({
@@ -201,6 +203,21 @@ function axisOf(values: readonly number[], seen: readonly number[]) {
     place: (value: number) => (value - low) / (high - low),
     value: (place: number) => low + place * (high - low),
   };
+}
+
+/**
+ * How far the scores jump, 0..1, between the best rung and its neighbours. Where they jump from poor to clean
+ * between two rungs, nothing was seen of what lies between, however smooth a curve is drawn there.
+ */
+function jumpAt(place: number, seen: readonly { value: number; score: number }[], step: number) {
+  const near = (value: number) => {
+    const there = seen.filter((one) => Math.abs(one.value - value) < 0.5 * step);
+    return there.length > 0 ? mean(there.map(({ score }) => score)) : null;
+  };
+  const best = near(place);
+  const sides = [near(place - step), near(place + step)].filter((one) => one !== null);
+  if (best === null || sides.length === 0) return 0;
+  return clamp(mean(sides.map((side) => best - side)), 0, 1);
 }
 
 const isAt = (end: number, { min, max }: { min: number; max: number }): boolean =>

@@ -111,6 +111,12 @@ export function MachineForm({ machine: first, save }: Props) {
           value={retraction.lift}
           onChange={(lift) => put({ retraction: { ...retraction, lift } })}
         />
+        <NumberField
+          label="Pressure advance now"
+          unit="s"
+          value={machine.advance ?? 0}
+          onChange={(advance) => put({ advance })}
+        />
       </Group>
       <Group title="Speeds">
         <NumberField

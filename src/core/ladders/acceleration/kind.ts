@@ -8,9 +8,9 @@ import type { Need } from '../../gcode/dialect';
 import { short, snap } from '../../numbers';
 import { ok, problem, type Problem } from '../../result';
 import { settingInfo, type Setting } from '../../settings';
-import { plasticLabel } from '../../shape/relief';
 import { readableRung } from '../body';
-import { climb } from '../climb';
+import { type Range } from '../climb';
+import { labelsOf, movedTo, rungsOf } from '../climbing';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import { choice, PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { wholeSteps } from '../guards';
@@ -19,7 +19,6 @@ import type { LadderKind, Measured } from '../types';
 import type { PlanFile } from '../plan-file';
 import { AXES, footprint, formOf, layersOf } from './form';
 
-type Range = { from: number; to: number; step: number };
 type Facet = {
   id: string;
   title: string;
@@ -124,7 +123,6 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   const { setting } = facet;
   const fields = fieldsFor(facet);
   const { unit } = settingInfo(setting);
-  const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
   return {
     id: facet.id,
     title: facet.title,
@@ -182,14 +180,14 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         grid: form.grid,
         layers: layersOf(form, spec.walls, labels),
         footprint: footprint(form),
-        rungs: climb(spec).map((value) => ({ set: { [setting]: value } })),
+        rungs: rungsOf(setting, spec),
         // A slowed layer would ring less for that reason alone.
         shortestLayer: 0,
       };
       return towerPlan(tower, bench, memory);
     },
     bounds: facet.bounds,
-    moved: (spec, range) => ({ ...spec, ...range }),
+    moved: movedTo,
     criteria: [
       { name: 'ghosts', weight: 1, where: 'rear face for x, right face for y, after the corner' },
       { name: 'corners', weight: 0.3, where: 'the upright edges' },

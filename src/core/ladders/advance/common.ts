@@ -8,11 +8,20 @@ import { valueLine } from '../../gcode/write';
 import { short } from '../../numbers';
 import type { Setting, Values } from '../../settings';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
+import type { Range } from '../climb';
 import { rangeFields } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import type { LadderKind, Warning } from '../types';
 
-export type Range = { from: number; to: number; step: number };
+/** Acceleration that is held for the test. */
+export const ACCELERATION = {
+  label: 'Acceleration of the test',
+  unit: 'mm/s²',
+  min: 50,
+  max: 100_000,
+  step: 100,
+  folded: true,
+} as const;
 
 const ENDS: [number, number] = [0, 2];
 export const advanceFields = (foot: string, top: string) =>

@@ -4,10 +4,12 @@ import type { Bench } from '../../bench/bench';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { climb } from '../climb';
+import { movedTo } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { sheetChecks, sheetPlan, type Sheet } from '../sheet';
 import type { LadderKind } from '../types';
 import {
+  ACCELERATION,
   advanceChecks,
   advanceFields,
   reason,
@@ -28,14 +30,7 @@ const fields = {
   ...advanceFields('Front', 'Rear'),
   speed: { label: 'Speed', unit: 'mm/s', min: 10, max: 500, step: 5 },
   side: { label: 'Length of a side', unit: 'mm', min: 4, max: 40, step: 1 },
-  acceleration: {
-    label: 'Acceleration of the test',
-    unit: 'mm/s²',
-    min: 50,
-    max: 100_000,
-    step: 100,
-    folded: true as const,
-  },
+  acceleration: ACCELERATION,
   ...FLAT_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };
@@ -81,7 +76,7 @@ export const advanceCorners: LadderKind<Spec> = {
     ...sheetChecks(spec, sheetOf(spec, bench).box, beadWidthOf(bench.nozzle.diameter), bench),
   ],
   plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
-  moved: (spec, range) => ({ ...spec, ...range }),
+  moved: movedTo,
   criteria: [
     { name: 'corners', weight: 1, where: 'at the outer and inner turns' },
     { name: 'gaps', weight: 0.4, where: 'between the zigzags, just after a turn' },

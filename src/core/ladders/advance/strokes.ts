@@ -5,11 +5,13 @@ import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short } from '../../numbers';
 import { climb } from '../climb';
+import { movedTo } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { warn } from '../guards';
 import { sheetChecks, sheetPlan, type Sheet } from '../sheet';
 import type { LadderKind } from '../types';
 import {
+  ACCELERATION,
   advanceChecks,
   advanceFields,
   reason,
@@ -37,14 +39,7 @@ const fields = {
     step: 5,
     folded: true as const,
   },
-  acceleration: {
-    label: 'Acceleration of the test',
-    unit: 'mm/s²',
-    min: 50,
-    max: 100_000,
-    step: 100,
-    folded: true as const,
-  },
+  acceleration: ACCELERATION,
   ...FLAT_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };
@@ -118,7 +113,7 @@ export const advanceStrokes: LadderKind<Spec> = {
     ];
   },
   plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
-  moved: (spec, range) => ({ ...spec, ...range }),
+  moved: movedTo,
   criteria: [
     { name: 'evenness', weight: 1, where: 'beside the two ticks, where the speed changes' },
     { name: 'gaps', weight: 0.3, where: 'along the fast part' },

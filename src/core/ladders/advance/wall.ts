@@ -10,14 +10,15 @@ import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditio
 import type { Layer } from '../../deposit/layer';
 import { mean, short, tidy } from '../../numbers';
 import { fail, ok, problem } from '../../result';
-import { plasticLabel } from '../../shape/relief';
 import { bodyAt, bodyFor, readableRung } from '../body';
 import { climb } from '../climb';
+import { labelsOf, movedTo } from '../climbing';
 import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
 import { spreadOf, within80 } from '../measured';
 import { gridOf, stack, towerChecks, towerPlan } from '../tower';
 import type { LadderKind } from '../types';
 import {
+  ACCELERATION,
   advanceChecks,
   advanceFields,
   reason,
@@ -26,7 +27,6 @@ import {
   usualAcceleration,
   usualRange,
   usualSpeed,
-  type Range,
 } from './common';
 
 const DEPTH = 40;
@@ -39,19 +39,10 @@ const CENTRAL_80 = 1.282;
 const fields = {
   ...advanceFields('Foot', 'Top'),
   side: { label: 'Longest side', unit: 'mm', min: 25, max: 150, step: 5 },
-  acceleration: {
-    label: 'Acceleration of the test',
-    unit: 'mm/s²',
-    min: 50,
-    max: 100_000,
-    step: 100,
-    folded: true as const,
-  },
+  acceleration: ACCELERATION,
   ...TOWER_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };
-
-const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
 
 function formOf(spec: Spec, bore: number) {
   const labels = labelsOf(spec);
@@ -127,7 +118,7 @@ export const advanceWall: LadderKind<Spec> = {
       memory,
     );
   },
-  moved: (spec, range) => ({ ...spec, ...range }),
+  moved: movedTo,
   criteria: [
     { name: 'corners', weight: 1, where: 'the upright edges at the front and the right' },
     { name: 'seam', weight: 0.3, where: 'the rear left edge' },

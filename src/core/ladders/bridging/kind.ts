@@ -3,11 +3,10 @@
 import type { Bench } from '../../bench/bench';
 import { beadArea, roundArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import { short } from '../../numbers';
 import { settingInfo, type Setting } from '../../settings';
-import { plasticLabel } from '../../shape/relief';
 import { readableRung } from '../body';
-import { climb } from '../climb';
+import { type Range } from '../climb';
+import { labelsOf, movedTo, rungsOf } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
@@ -15,7 +14,6 @@ import { towerChecks, towerPlan } from '../tower';
 import type { LadderKind, Warning } from '../types';
 import { footprint, formOf, layersOf } from './form';
 
-type Range = { from: number; to: number; step: number };
 type Facet = {
   id: string;
   title: string;
@@ -69,7 +67,6 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   const { setting, bounds } = facet;
   const fields = fieldsFor(facet);
   const { unit } = settingInfo(setting);
-  const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
   return {
     id: facet.id,
     title: facet.title,
@@ -114,12 +111,12 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         grid: form.grid,
         layers: layersOf(form, labels),
         footprint: footprint(form),
-        rungs: climb(spec).map((value) => ({ set: { [setting]: value } })),
+        rungs: rungsOf(setting, spec),
       };
       return towerPlan(tower, bench, memory);
     },
     bounds: () => bounds,
-    moved: (spec, range) => ({ ...spec, ...range }),
+    moved: movedTo,
     criteria: [
       { name: 'bridge', weight: 1, where: 'the three decks, seen from below' },
       { name: 'gaps', weight: 0.6, where: 'between the strands of a deck' },

@@ -10,8 +10,8 @@ import type { Bed } from '../../bench/machine';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { short } from '../../numbers';
-import { plasticLabel } from '../../shape/relief';
 import { climb } from '../climb';
+import { labelsOf, movedTo } from '../climbing';
 import { inBounds } from '../commands';
 import { choice, FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
@@ -66,7 +66,7 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
-  const texts = values.map((value) => plasticLabel(short(value)));
+  const texts = labelsOf(spec);
   const wide = spec.size + 2 + Math.max(...texts.map((text) => signWidth(text, bead)));
   const stride = Math.max(spec.size, signHeight(bead)) + PATCH_GAP;
   const tall = values.length * stride - PATCH_GAP;
@@ -174,7 +174,7 @@ export const firstLayer: LadderKind<Spec> = {
     const layer = layerHeightOf(nozzle.diameter);
     return { min: Math.max(BOUNDS.min, -(1 - LEAST_GAP) * layer), max: BOUNDS.max };
   },
-  moved: (spec, range) => ({ ...spec, ...range }),
+  moved: movedTo,
   criteria: [
     { name: 'gaps', weight: 1, where: 'between the lines of a patch, held against light' },
     { name: 'ridges', weight: 0.9, where: 'the top of a patch under a finger' },

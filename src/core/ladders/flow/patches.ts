@@ -3,9 +3,8 @@
 import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
-import { short } from '../../numbers';
-import { plasticLabel } from '../../shape/relief';
 import { climb } from '../climb';
+import { labelsOf, movedTo } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { wholeSteps } from '../guards';
@@ -46,7 +45,7 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
-  const texts = values.map((value) => plasticLabel(short(value)));
+  const texts = labelsOf(spec);
   const stride = Math.max(spec.size + GAP, signHeight(bead) + 1);
   const rungs = values.map((flow, i): SheetRung => {
     const y = i * stride;
@@ -108,7 +107,7 @@ export const flowPatches: LadderKind<Spec> = {
   },
   plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
   bounds: () => BOUNDS,
-  moved: (spec, range) => ({ ...spec, ...range }),
+  moved: movedTo,
   criteria: [
     { name: 'gaps', weight: 1, where: 'between the lines on top' },
     { name: 'ridges', weight: 1, where: 'waves and scraped places on top' },

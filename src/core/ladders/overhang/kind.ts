@@ -11,6 +11,7 @@ import { short } from '../../numbers';
 import { rect } from '../../shape/region';
 import { bodyAt, bodyFor, plate, PLATE_MARGIN, readableRung, type Body } from '../body';
 import { climb } from '../climb';
+import { movedTo } from '../climbing';
 import { inBounds } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
 import { wholeSteps } from '../guards';
@@ -132,7 +133,7 @@ export const overhang: LadderKind<{ [K in keyof typeof fields]: number }> = {
     return towerPlan(tower, bench, memory);
   },
   bounds: () => BOUNDS,
-  moved: (spec, range) => ({ ...spec, ...range }),
+  moved: movedTo,
   criteria: [{ name: 'overhang', weight: 1, where: 'the underside of the lean at the right' }],
   rule: { kind: 'clean', end: 'most' },
   carry: (value, { filament }) => ({

@@ -6,9 +6,9 @@ import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short } from '../../numbers';
 import { settingInfo, type Setting } from '../../settings';
-import { plasticLabel } from '../../shape/relief';
 import { readableRung } from '../body';
-import { climb } from '../climb';
+import { type Range } from '../climb';
+import { labelsOf, movedTo, rungsOf } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
@@ -16,7 +16,6 @@ import { towerChecks, towerPlan } from '../tower';
 import type { LadderKind, Warning } from '../types';
 import { footprint, formOf, layersOf } from './form';
 
-type Range = { from: number; to: number; step: number };
 type Facet = {
   id: string;
   title: string;
@@ -114,7 +113,6 @@ const FACETS: Facet[] = [
 function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
   const { setting } = facet;
   const fields = fieldsFor(facet);
-  const labelsOf = (spec: Range) => climb(spec).map((value) => plasticLabel(short(value)));
   return {
     id: facet.id,
     title: facet.title,
@@ -160,12 +158,12 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         grid: form.grid,
         layers: layersOf(form, spec.walls, labels),
         footprint: footprint(form),
-        rungs: climb(spec).map((value) => ({ set: { [setting]: value } })),
+        rungs: rungsOf(setting, spec),
       };
       return towerPlan(tower, bench, memory);
     },
     bounds: facet.bounds,
-    moved: (spec, range) => ({ ...spec, ...range }),
+    moved: movedTo,
     criteria: [
       { name: 'hairs', weight: 1, where: 'in the two gaps' },
       { name: 'surface', weight: 0.5, where: 'faces of the posts' },

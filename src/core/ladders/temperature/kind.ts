@@ -7,6 +7,8 @@ import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditio
 import type { Plan } from '../../deposit/plan';
 import { short, tidy } from '../../numbers';
 import { climb } from '../climb';
+import { movedTo } from '../climbing';
+import { PLACE_FIELDS } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import { towerChecks, towerPlan } from '../tower';
 import type { LadderKind, Warning } from '../types';
@@ -43,23 +45,7 @@ export const temperature: LadderKind<Spec> = {
     },
     span: { label: 'Bridge, free length', unit: 'mm', min: 16, max: 60, step: 1, folded: true },
     brim: { label: 'Brim', unit: 'mm', min: 0, max: 20, step: 1, folded: true },
-    skirtLoops: { label: 'Skirt loops', unit: '', min: 0, max: 5, step: 1, folded: true },
-    shiftX: {
-      label: 'Right of the middle',
-      unit: 'mm',
-      min: -1000,
-      max: 1000,
-      step: 5,
-      folded: true,
-    },
-    shiftY: {
-      label: 'Behind the middle',
-      unit: 'mm',
-      min: -1000,
-      max: 1000,
-      step: 5,
-      folded: true,
-    },
+    ...PLACE_FIELDS,
   },
 
   reason: ({ filament }) =>
@@ -117,7 +103,7 @@ export const temperature: LadderKind<Spec> = {
     max: machine.extruder.hottest,
   }),
 
-  moved: (spec, { from, to, step }) => ({ ...spec, from, to, step }),
+  moved: movedTo,
 
   criteria: [
     { name: 'hairs', weight: 0.8, where: 'between the posts' },
