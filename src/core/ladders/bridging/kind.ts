@@ -2,7 +2,12 @@
 
 import type { Bench } from '../../bench/bench';
 import { beadArea, roundArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import {
+  beadWidthOf,
+  layerHeightOf,
+  surelyMelted,
+  type Conditions,
+} from '../../deposit/conditions';
 import { settingInfo, type Setting } from '../../settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
@@ -112,6 +117,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         layers: layersOf(form, labels),
         footprint: footprint(form),
         rungs: rungsOf(setting, spec),
+        ...(setting === 'bridgeFan' ? { conditions: steadyFan } : {}),
       };
       return towerPlan(tower, bench, memory);
     },
@@ -128,6 +134,10 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       'or take shorter spans.',
   };
 }
+
+/** A fan takes seconds to follow: it runs alike through a whole rung, not just over its decks. */
+const steadyFan = (plain: Conditions, rung: number | null): Conditions =>
+  rung === null ? plain : { ...plain, fan: { print: plain.fan.bridge, bridge: plain.fan.bridge } };
 
 /** Melt flow of a strand at a speed must be what a hot end surely melts. */
 function melts(setting: Setting, { from, to }: Range, { nozzle }: Bench): Warning[] {
