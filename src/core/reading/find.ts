@@ -11,7 +11,7 @@ import { seeded } from '../random';
 import { fail, ok, problem, type Result } from '../result';
 import { addDraws, curveAt, evidence, jointEvidence, weighModels, type Data } from './curve';
 import { beyond, refine } from './refine';
-import { criterionMeans, pool, weighed, type Look } from './pool';
+import { criterionMeans, pool, weighed, type Look, type Opinion } from './pool';
 import type { Scores, Weights } from './types';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
@@ -149,7 +149,7 @@ export function findBest(
     addDraws(data, axis.at, models, weight, sums, random);
   const drawn = sums.map((sum) => axis.value(axis.at[highest(sum)]!));
   const middle = quantile(drawn, 0.5);
-  const blind = (axis.step / 2) * jumpAt(middle, base.observations, axis.step);
+  const blind = (axis.step / 2) * jumpAt(middle, opinions, axis.step);
   const range: [number, number] = [
     Math.min(quantile(drawn, 0.5 - IN_RANGE / 2), Math.max(axis.low, middle - blind)),
     Math.max(quantile(drawn, 0.5 + IN_RANGE / 2), Math.min(axis.high, middle + blind)),
@@ -206,18 +206,18 @@ function axisOf(values: readonly number[], seen: readonly number[]) {
 }
 
 /**
- * How far the scores jump, 0..1, between the best rung and its neighbours. Where they jump from poor to clean
- * between two rungs, nothing was seen of what lies between, however smooth a curve is drawn there.
+ * How far scores of a criterion jump, 0..1, between the best rung and its neighbours; the largest of all criteria.
+ * Where they jump from poor to clean between two rungs, nothing was seen of what lies between, however smooth a
+ * curve is drawn there.
  */
-function jumpAt(place: number, seen: readonly { value: number; score: number }[], step: number) {
-  const near = (value: number) => {
-    const there = seen.filter((one) => Math.abs(one.value - value) < 0.5 * step);
-    return there.length > 0 ? mean(there.map(({ score }) => score)) : null;
-  };
-  const best = near(place);
-  const sides = [near(place - step), near(place + step)].filter((one) => one !== null);
-  if (best === null || sides.length === 0) return 0;
-  return clamp(mean(sides.map((side) => best - side)), 0, 1);
+function jumpAt(place: number, opinions: readonly Opinion[], step: number): number {
+  const jumps = opinions.flatMap(({ values, y }) => {
+    const near = (value: number) => y.filter((_, i) => Math.abs(values[i]! - value) < 0.5 * step);
+    const best = near(place);
+    const sides = [near(place - step), near(place + step)].filter(({ length }) => length > 0);
+    return best.length === 0 ? [] : sides.map((side) => mean(best) - mean(side));
+  });
+  return clamp(Math.max(0, ...jumps), 0, 1);
 }
 
 const isAt = (end: number, { min, max }: { min: number; max: number }): boolean =>
