@@ -198,7 +198,10 @@ const USUAL = { from: 0, to: 0, step: 0.02 };
 
 /** Where each rung of a plan is looked at. */
 export const placesOf = ({ rungs }: PlanFile): Place[] =>
-  rungs.map(({ z, boxes }) => (boxes ? { z, box: boxes[0]! } : { z }));
+  rungs.map(({ z, boxes, looked }) => {
+    const box = looked ?? boxes?.[0];
+    return box ? { z, box } : { z };
+  });
 
 /** A ladder in finer steps that reaches beyond the usual one, as far as the bench allows. */
 function fineRange(

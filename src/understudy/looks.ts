@@ -41,7 +41,9 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
   );
   put('hairs', drawn.length < 3 ? null : mean(drawn.map(({ thick }) => thick)));
   const leaning = where((n) => support[n]! > 0.02 && support[n]! < 0.75);
-  put('overhang', leaning.length < FEW ? null : high(leaning.map((n) => drop[n]!)));
+  // Where a part is pointed at, all of it is judged: a stray bead at a corner is no overhang.
+  const judged = box ? at : leaning;
+  put('overhang', leaning.length < FEW && !box ? null : high(judged.map((n) => drop[n]!)));
   const hanging = where((n) => support[n] === 0);
   put('bridge', hanging.length < FEW ? null : high(hanging.map((n) => drop[n]!)));
   const resting = where((n) => support[n]! >= 0.75);

@@ -14,6 +14,8 @@ export type Rung = {
   layers: { first: number; last: number };
   /** Places on the bed when it is not a whole height band; the first is where it is looked at. */
   boxes?: Box[];
+  /** Part of it on the bed that alone is looked at. */
+  looked?: Box;
   /** Change of the value per mm of height about the middle of the band. */
   slope?: number;
 };

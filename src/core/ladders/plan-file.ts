@@ -27,6 +27,8 @@ export const PlanRung = z.object({
   layers: z.object({ first: z.number().int().min(0), last: z.number().int().min(0) }),
   /** Places on the bed, mm, when a rung is not a whole height band; the first is where it is looked at. */
   boxes: z.array(PlanBox).min(1).max(MOST_PLACES).optional(),
+  /** Part of a rung on the bed, mm, that alone is looked at. */
+  looked: PlanBox.optional(),
   /** Change of the value per mm of height; the value itself stands in the middle of the band. */
   slope: finite.optional(),
   /** Line of the G-code file, from 1, that sets the value. */

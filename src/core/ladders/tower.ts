@@ -89,6 +89,13 @@ export function placeOn(bed: Bed, spec: Placing, print: Box, bead: number) {
   return { dx, dy, on, around, prime: primeLine(around, bed, bead) };
 }
 
+const movedBox = ({ minX, maxX, minY, maxY }: Box, dx: number, dy: number): Box => ({
+  minX: tidy(minX + dx),
+  maxX: tidy(maxX + dx),
+  minY: tidy(minY + dy),
+  maxY: tidy(maxY + dy),
+});
+
 export const moveRegion = (region: Region, dx: number, dy: number): Region =>
   region.map((ring) => ring.map(({ x, y }) => ({ x: x + dx, y: y + dy })));
 
@@ -99,7 +106,7 @@ export type Tower = {
   layers: Layer[];
   footprint: Box;
   /** Values of the rungs, foot first. */
-  rungs: { set: Values; slope?: number }[];
+  rungs: { set: Values; slope?: number; looked?: Box }[];
   held?: Values;
   nozzle?: number;
   /** Shortest time of a layer, s, when it is not the filament's. */
@@ -140,13 +147,14 @@ export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Pl
   const line = boxOf([[...prime]]);
   return {
     view: 'front',
-    rungs: rungs.map(({ set, slope }, index): Rung => {
+    rungs: rungs.map(({ set, slope, looked }, index): Rung => {
       const bottom = grid.baseLayers + index * grid.rungLayers;
       const last = bottom + grid.rungLayers - 1;
       return {
         index,
         set,
         ...(slope === undefined ? {} : { slope }),
+        ...(looked ? { looked: movedBox(looked, dx, dy) } : {}),
         z: { from: layers[bottom - 1]!.z, to: layers[last]!.z },
         layers: { first: bottom, last },
       };

@@ -51,12 +51,12 @@ export function findClean(
   const looks: Look[] = [{ plan, readings }, ...earlier].flatMap((one) =>
     one.readings.map((scores) => ({ values: valuesOf(one.plan), scores })),
   );
-  const own = new Set(pool(looks.slice(0, readings.length), weights).flatMap((one) => one.values));
-  if (own.size < FEWEST_RUNGS)
+  const scored = new Set(pool(looks, weights).flatMap((one) => one.values));
+  if (scored.size < FEWEST_RUNGS)
     return fail(
       problem(
         'scores',
-        `${own.size} of ${plan.rungs.length} rungs have a score; a limit needs at least ${FEWEST_RUNGS}.`,
+        `${scored.size} of ${plan.rungs.length} rungs have a score; a limit needs at least ${FEWEST_RUNGS}.`,
         'Score more rungs, or turn the weight of a scored criterion up.',
       ),
     );

@@ -47,6 +47,14 @@ const footprint = ({ body }: Form): Box => ({
   maxY: body.depth + PLATE_MARGIN,
 });
 
+/** Where the leans are, and nothing else is. */
+const leanBox = ({ body, grid }: Form): Box => ({
+  minX: body.width - 2 * grid.bead,
+  maxX: body.width + MOST_REACH,
+  minY: 0,
+  maxY: body.depth,
+});
+
 /** How far the lean stands out in the layer `within` of a rung, mm; whole layers, so that the angle is exact. */
 function leanAt({ layer, rungLayers }: Grid, degrees: number, within: number): number {
   const first = Math.ceil(STRAIGHT / layer);
@@ -128,7 +136,8 @@ export const overhang: LadderKind<{ [K in keyof typeof fields]: number }> = {
       grid: form.grid,
       layers: layersOf(form, spec.walls, angles),
       footprint: footprint(form),
-      rungs: angles.map((angle) => ({ set: { overhang: angle } })),
+      // The digits lean too, at their undersides, but are not what is looked at.
+      rungs: angles.map((angle) => ({ set: { overhang: angle }, looked: leanBox(form) })),
     };
     return towerPlan(tower, bench, memory);
   },
