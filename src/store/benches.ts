@@ -29,8 +29,10 @@ export function benches(db: Db) {
   const one = db.prepare(`select ${COLUMNS} from bench where id = ?`);
   const all = db.prepare(`select ${COLUMNS} from bench where deleted_at is null order by id`);
   const mark = db.prepare(`update bench set deleted_at = ? where id = ?`);
+  // What was found on a simulated machine must not reach a file for a real one.
   const values = db.prepare(
-    `select setting, value from ledger where bench_id = ? and replaced_at is null order by setting`,
+    `select setting, value from ledger where bench_id = ? and replaced_at is null
+        and simulated = 0 order by setting`,
   );
   const [ofMachine, ofFilament] = [machines(db), filaments(db)];
 

@@ -69,8 +69,15 @@ export function ledger(db: Db) {
     takeBack: db.transaction((id: number): boolean => {
       const row = one.get(id);
       if (row === undefined || remove.run(id).changes === 0) return false;
-      const { benchId, setting } = read(row);
+      const { benchId, setting, ladderId, foundAt } = read(row);
       revive.run(benchId, setting);
+      // One finding may have put down several values: they go together.
+      for (const raw of current.all(benchId)) {
+        const other = read(raw);
+        if (ladderId === null || other.ladderId !== ladderId || other.foundAt !== foundAt) continue;
+        remove.run(other.id);
+        revive.run(benchId, other.setting);
+      }
       return true;
     }),
   };

@@ -141,6 +141,28 @@ test('a new value retires the old one, and taking it back revives it', () => {
   expect(ledger(db).takeBack(second)).toBe(false);
 });
 
+test('values that one finding put down are taken back together, and simulated ones reach no file', () => {
+  const { bench } = furnished();
+  const ladderId = ladders(db).add({
+    benchId: bench,
+    kind: 'nozzle-alignment',
+    spec: {},
+    weights: {},
+    createdAt: AT,
+  });
+  const common = { benchId: bench, low: null, high: null, base: {}, ladderId, foundAt: AT };
+  ledger(db).put({ ...common, setting: 'flow', value: 0.9, simulated: false, ladderId: null });
+  ledger(db).put({ ...common, setting: 'offsetY', value: 0.2, simulated: true });
+  const x = ledger(db).put({ ...common, setting: 'offsetX', value: 0.1, simulated: true });
+  expect(benches(db).get(bench)!.bench.tuned).toEqual({ flow: 0.9 });
+  expect(ledger(db).takeBack(x)).toBe(true);
+  expect(
+    ledger(db)
+      .current(bench)
+      .map(({ setting }) => setting),
+  ).toEqual(['flow']);
+});
+
 test('a row that was tampered with is refused on the way out', () => {
   const { machine } = furnished();
   db.prepare(`update machine set body = '{"name":""}' where id = ?`).run(machine);

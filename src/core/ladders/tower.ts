@@ -1,6 +1,6 @@
 /** Towers: forms that are regions by height. What every one of them needs, from its layers to a plan. */
 
-import { bedCentre, growBox, type Box, type Point } from '../bench/bed';
+import { bedCentre, growBox, type Box } from '../bench/bed';
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import type { Bed } from '../bench/machine';
@@ -119,9 +119,8 @@ export type Tower = {
 export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Plan {
   const { spec, grid, footprint, rungs } = tower;
   const bed = bench.machine.bed;
-  const { dx, dy, around, prime: found } = placeOn(bed, spec, footprint, grid.bead);
-  const middle = { x: (around.minX + around.maxX) / 2, y: (around.minY + around.maxY) / 2 };
-  const prime: [Point, Point] = found ?? [middle, middle];
+  const { dx, dy, around, prime } = placeOn(bed, spec, footprint, grid.bead);
+  if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
   const layers = tower.layers.map((one) => ({
     ...one,
     outline: moveRegion(one.outline, dx, dy),

@@ -6,7 +6,6 @@ import { printBox } from '../gcode/print-box';
 import { rungFinder } from '../gcode/rungs';
 import type { Trace } from '../gcode/trace';
 import type { PlanFile, PlanRung } from '../ladders/plan-file';
-import type { Setting } from '../settings';
 import { drawElevation, shadeElevation, type Frame } from './elevation';
 import { drawFromAbove } from './from-above';
 
@@ -37,10 +36,6 @@ export function sightOf(trace: Trace, plan: PlanFile) {
   const { minX, maxX, height } = frameOf(trace, plan);
   return { left: minX, right: maxX, bottom: 0, top: height };
 }
-
-/** What climbs on a ladder; null on one that has a single value throughout. */
-export const climbs = ({ rungs }: Pick<PlanFile, 'rungs'>): Setting | null =>
-  rungs.length > 1 ? (Object.keys(rungs[0]!.set)[0] as Setting) : null;
 
 /** Makes a function move → value of its rung, NaN for none. */
 export function rungValues(trace: Trace, rungs: readonly PlanRung[]): (move: number) => number {

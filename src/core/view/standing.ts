@@ -1,7 +1,6 @@
 /** Where the rungs of a print stand along the axis that every screen shares: height, or the way from front to rear. */
 
 import type { PlanFile, PlanRung } from '../ladders/plan-file';
-import type { Setting } from '../settings';
 
 /** A print as screens line things up with it; `z` of a rung is its place along the axis, mm from the lower end. */
 export type Stood = { view: 'front' | 'top'; height: number; width: number; rungs: PlanRung[] };
@@ -20,10 +19,4 @@ export function stood({ view, height, width, rungs, frame }: PlanFile): Stood {
       return { ...rung, z: { from: box.minY - frame.minY, to: box.maxY - frame.minY } };
     }),
   };
-}
-
-/** What a rung is called: its value with unit, or what it is when nothing climbs. */
-export function rungName(set: PlanRung['set'], setting: Setting, text: (value: number) => string) {
-  const value = set[setting];
-  return value === undefined ? 'all of it' : text(value);
 }
