@@ -3,6 +3,7 @@
 
 import * as Comlink from 'comlink';
 import { Designer } from '../core/view/designer';
+import { draftView } from '../core/view/draft';
 
 const designer = new Designer();
 
@@ -10,6 +11,10 @@ const api = {
   design: (...args: Parameters<Designer['design']>) => {
     const view = designer.design(...args);
     return view.ok ? Comlink.transfer(view, [view.picture.rgba.buffer]) : view;
+  },
+  draft: (...args: Parameters<typeof draftView>) => {
+    const view = draftView(...args);
+    return view?.ok ? Comlink.transfer(view, [view.picture.rgba.buffer]) : view;
   },
   layer: (index: number) => designer.layer(index),
 };

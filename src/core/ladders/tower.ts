@@ -49,6 +49,14 @@ export function gridOf(
   };
 }
 
+/** Height of the top of a layer over the bed, mm. */
+export const topOf = (layer: number, index: number): number =>
+  Math.round((index + 1) * layer * 1e6) / 1e6;
+
+/** Height of a tower of `rungs` rungs on its base, mm. */
+export const heightOf = ({ layer, baseLayers, rungLayers }: Grid, rungs: number): number =>
+  topOf(layer, baseLayers + rungs * rungLayers - 1);
+
 /** One layer of a form without its place in the stack. */
 export type Section = Pick<Layer, 'outline' | 'solid' | 'walls'>;
 
@@ -65,7 +73,7 @@ export function stack(
   section: (rung: number, within: number) => Section,
 ): Layer[] {
   return Array.from({ length: baseLayers + rungs * rungLayers }, (_, index) => {
-    const common = { index, z: Math.round((index + 1) * layer * 1e6) / 1e6, height: layer };
+    const common = { index, z: topOf(layer, index), height: layer };
     if (index < baseLayers) return { ...common, rung: null, ...base(index) };
     const rung = Math.floor((index - baseLayers) / rungLayers);
     return { ...common, rung, ...section(rung, (index - baseLayers) % rungLayers) };
@@ -100,11 +108,13 @@ export const moveRegion = (region: Region, dx: number, dy: number): Region =>
   region.map((ring) => ring.map(({ x, y }) => ({ x: x + dx, y: y + dy })));
 
 export type Tower = {
-  spec: Placing & { speed: number };
+  spec: Placing & { speed: number; rungHeight: number; layerHeight: number };
   grid: Grid;
-  /** Before it is placed. */
-  layers: Layer[];
+  /** Before it is placed; only made when it is asked for. */
+  layers: () => Layer[];
   footprint: Box;
+  /** Digits on its face, if it has any. */
+  digits: Relief | null;
   /** Values of the rungs, foot first. */
   rungs: { set: Values; slope?: number; looked?: Box }[];
   held?: Values;
@@ -115,13 +125,23 @@ export type Tower = {
   conditions?: (plain: Conditions, rung: number | null) => Conditions;
 };
 
+/** The rungs where they stand in the stack; what is looked at is not placed yet. */
+export function rungsIn({ rungs, grid: { layer, baseLayers, rungLayers } }: Tower): Rung[] {
+  return rungs.map((rung, index) => {
+    const first = baseLayers + index * rungLayers;
+    const last = first + rungLayers - 1;
+    const z = { from: topOf(layer, first - 1), to: topOf(layer, last) };
+    return { ...rung, index, z, layers: { first, last } };
+  });
+}
+
 /** A plan of a tower. Conditions that are tested are held from its first rung on. */
 export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Plan {
   const { spec, grid, footprint, rungs } = tower;
   const bed = bench.machine.bed;
   const { dx, dy, around, prime } = placeOn(bed, spec, footprint, grid.bead);
   if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
-  const layers = tower.layers.map((one) => ({
+  const layers = tower.layers().map((one) => ({
     ...one,
     outline: moveRegion(one.outline, dx, dy),
     solid: moveRegion(one.solid, dx, dy),
@@ -146,18 +166,10 @@ export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Pl
   const line = boxOf([[...prime]]);
   return {
     view: 'front',
-    rungs: rungs.map(({ set, slope, looked }, index): Rung => {
-      const bottom = grid.baseLayers + index * grid.rungLayers;
-      const last = bottom + grid.rungLayers - 1;
-      return {
-        index,
-        set,
-        ...(slope === undefined ? {} : { slope }),
-        ...(looked ? { looked: movedBox(looked, dx, dy) } : {}),
-        z: { from: layers[bottom - 1]!.z, to: layers[last]!.z },
-        layers: { first: bottom, last },
-      };
-    }),
+    rungs: rungsIn(tower).map(({ looked, ...rung }) => ({
+      ...rung,
+      ...(looked ? { looked: movedBox(looked, dx, dy) } : {}),
+    })),
     steps: [layerStep!, ...before, ...laid],
     box: {
       minX: Math.min(around.minX, line.minX),
@@ -165,7 +177,7 @@ export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Pl
       maxX: Math.max(around.maxX, line.maxX),
       maxY: Math.max(around.maxY, line.maxY),
     },
-    height: layers.at(-1)!.z,
+    height: heightOf(grid, rungs.length),
     width: Number(short(footprint.maxX - footprint.minX)),
     layerHeight: grid.layer,
     start: { nozzle: tower.nozzle ?? inForce(bench).nozzle },
@@ -175,11 +187,7 @@ export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Pl
 
 /** What every tower has to keep to: bed, height, layers, digits. */
 export function towerChecks(
-  spec: Placing & { rungHeight: number; layerHeight: number },
-  grid: Grid,
-  footprint: Box,
-  rungs: number,
-  digits: Relief | null,
+  { spec, grid, footprint, rungs, digits }: Tower,
   { machine, nozzle }: Bench,
 ): Warning[] {
   const { around, prime } = placeOn(machine.bed, spec, footprint, grid.bead);
@@ -187,7 +195,7 @@ export function towerChecks(
     ...layerFits(grid.layer, nozzle.diameter),
     ...rounded(spec.rungHeight, grid),
     ...(digits && tooLow(digits) ? [digitsLow(digits)] : []),
-    ...tall(grid, rungs, machine.name, machine.height),
+    ...tall(grid, rungs.length, machine.name, machine.height),
     ...onBed(around, machine.bed),
     ...(prime ? [] : [noPrime]),
   ];

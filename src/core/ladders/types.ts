@@ -3,7 +3,8 @@
 import type { z } from 'zod';
 import type { Bench } from '../bench/bench';
 import type { LayingMemory } from '../deposit/deposit';
-import type { Plan } from '../deposit/plan';
+import type { Layer } from '../deposit/layer';
+import type { Plan, Rung } from '../deposit/plan';
 import type { Problem, Result } from '../result';
 import type { Criterion } from '../criteria';
 import type { Setting } from '../settings';
@@ -67,6 +68,9 @@ export type Worked = {
   also?: string[];
 };
 
+/** A form by its layers, before it is placed and laid. */
+export type Draft = { layers: Layer[]; rungs: Rung[]; height: number };
+
 /** How a found value gets to the machine: command lines, and where else it belongs. */
 export type Carry = { lines: string[]; say: string };
 
@@ -94,6 +98,8 @@ export type LadderKind<Spec extends object = object> = {
   check(spec: Spec, bench: Bench): Warning[];
   /** @throws never for a spec without `stop` warnings */
   plan(spec: Spec, bench: Bench, memory?: LayingMemory): Plan;
+  /** The form without its moves, where laying it takes longer than a drawing may wait. */
+  draft?(spec: Spec, bench: Bench): Draft;
   /** Hard ends of what this bench allows; the next ladder stays within. */
   bounds(bench: Bench): { min: number; max: number };
   /** The spec moved to another range, for the next ladder. */

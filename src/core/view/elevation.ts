@@ -3,6 +3,7 @@
  * plastic. Digits stand out because they are nearer, layers because each bead is round.
  */
 
+import type { Layer } from '../deposit/layer';
 import { MOVE, type Trace } from '../gcode/trace';
 import { inkOn, scaleColour, shareOf, type Rgb } from './scale';
 
@@ -23,52 +24,96 @@ const MOST_PIXELS = 1_500_000;
 
 export type Frame = { minX: number; maxX: number; height: number };
 
-/**
- * @param frame   what the picture shows, mm
- * @param layer   layer height, mm
- * @param valueOf value of the rung that a move prints, NaN for none
- */
-export function drawElevation(
-  trace: Trace,
-  frame: Frame,
-  layer: number,
-  bead: number,
-  valueOf: (move: number) => number,
-  wantedPxPerMm: number,
-): Elevation {
-  const wide = frame.maxX - frame.minX;
-  const most = Math.sqrt(MOST_PIXELS / Math.max(1, wide * frame.height));
-  const pxPerMm = Math.min(wantedPxPerMm, most);
-  const width = Math.max(1, Math.ceil(wide * pxPerMm));
-  const height = Math.max(1, Math.ceil(frame.height * pxPerMm));
-  const depth = new Float32Array(width * height).fill(NaN);
-  const value = new Float32Array(width * height).fill(NaN);
-  const { moves } = trace;
-  for (let i = 1; i < moves.count; i++) {
-    if (moves.kind[i] !== MOVE.extrude) continue;
-    const now = valueOf(i);
-    const z = moves.z[i]!;
+/** Plastic drawn stroke by stroke; what is nearer hides what is further. */
+class Sheet {
+  readonly elevation: Elevation;
+
+  constructor(
+    { minX, maxX, height: tall }: Frame,
+    private readonly layer: number,
+    wantedPxPerMm: number,
+  ) {
+    const wide = maxX - minX;
+    const most = Math.sqrt(MOST_PIXELS / Math.max(1, wide * tall));
+    const pxPerMm = Math.min(wantedPxPerMm, most);
+    const width = Math.max(1, Math.ceil(wide * pxPerMm));
+    const height = Math.max(1, Math.ceil(tall * pxPerMm));
+    this.elevation = {
+      width,
+      height,
+      pxPerMm,
+      left: minX,
+      depth: new Float32Array(width * height).fill(NaN),
+      value: new Float32Array(width * height).fill(NaN),
+    };
+  }
+
+  /** A stroke from (x0, y0) to (x1, y1) in the layer whose top is z, `grow` mm longer at both ends. */
+  draw(x0: number, y0: number, x1: number, y1: number, z: number, grow: number, now: number) {
+    const { width, height, pxPerMm, left, depth, value } = this.elevation;
     const top = Math.max(0, height - Math.round(z * pxPerMm));
-    const bottom = Math.min(height, height - Math.round((z - layer) * pxPerMm));
-    const [x0, x1] = [moves.x[i - 1]!, moves.x[i]!];
-    const [y0, y1] = [moves.y[i - 1]!, moves.y[i]!];
-    const low = Math.min(x0, x1) - bead / 2;
-    const high = Math.max(x0, x1) + bead / 2;
-    const from = Math.max(0, Math.round((low - frame.minX) * pxPerMm));
-    const to = Math.min(width, Math.round((high - frame.minX) * pxPerMm));
+    const bottom = Math.min(height, height - Math.round((z - this.layer) * pxPerMm));
+    const low = (x0 < x1 ? x0 : x1) - grow;
+    const high = (x0 < x1 ? x1 : x0) + grow;
+    const from = Math.max(0, Math.round((low - left) * pxPerMm));
+    const to = Math.min(width, Math.round((high - left) * pxPerMm));
+    const upright = x1 === x0;
     for (let column = from; column < to; column++) {
-      const x = frame.minX + (column + 0.5) / pxPerMm;
-      const share = x1 === x0 ? 0.5 : Math.min(1, Math.max(0, (x - x0) / (x1 - x0)));
-      const y = x1 === x0 ? Math.min(y0, y1) : y0 + (y1 - y0) * share;
-      for (let row = top; row < bottom; row++) {
-        const pixel = row * width + column;
+      const x = left + (column + 0.5) / pxPerMm;
+      const share = upright ? 0 : (x - x0) / (x1 - x0);
+      const y = upright
+        ? Math.min(y0, y1)
+        : y0 + (y1 - y0) * (share < 0 ? 0 : share > 1 ? 1 : share);
+      for (let pixel = top * width + column, row = top; row < bottom; row++, pixel += width) {
         if (depth[pixel]! <= y) continue;
         depth[pixel] = y;
         value[pixel] = now;
       }
     }
   }
-  return { width, height, pxPerMm, left: frame.minX, depth, value };
+}
+
+/**
+ * @param frame   what the picture shows, mm
+ * @param layer   layer height, mm
+ * @param valueOf value of the rung that a move prints, NaN for none
+ */
+export function drawElevation(
+  { moves }: Trace,
+  frame: Frame,
+  layer: number,
+  bead: number,
+  valueOf: (move: number) => number,
+  pxPerMm: number,
+): Elevation {
+  const sheet = new Sheet(frame, layer, pxPerMm);
+  const { kind, x, y, z } = moves;
+  for (let i = 1; i < moves.count; i++) {
+    if (kind[i] !== MOVE.extrude) continue;
+    sheet.draw(x[i - 1]!, y[i - 1]!, x[i]!, y[i]!, z[i]!, bead / 2, valueOf(i));
+  }
+  return sheet.elevation;
+}
+
+/** Front view of a form that is not laid yet, from the rims of its layers that face the viewer. */
+export function draftElevation(
+  layers: readonly Layer[],
+  frame: Frame,
+  valueOf: (layer: Layer) => number,
+  pxPerMm: number,
+): Elevation {
+  const sheet = new Sheet(frame, layers[0]!.height, pxPerMm);
+  for (const layer of layers) {
+    const now = valueOf(layer);
+    for (const ring of layer.outline) {
+      ring.forEach((a, i) => {
+        const b = ring[i + 1] ?? ring[0]!;
+        // Rims turn counter-clockwise, so those that run to the right face the front.
+        if (b.x > a.x) sheet.draw(a.x, a.y, b.x, b.y, layer.z, 0, now);
+      });
+    }
+  }
+  return sheet.elevation;
 }
 
 /** Light falls from the upper left: this much brighter per millimetre that a face turns toward it. */

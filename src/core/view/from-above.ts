@@ -52,7 +52,12 @@ export function drawFromAbove(
     const bottom = Math.min(height - 1, Math.ceil(row(Math.min(ay, ay + dy) - half)));
     for (let py = top; py <= bottom; py++) {
       const y = frame.minY + (height - py - 0.5) / pxPerMm;
-      for (let px = left; px <= right; px++) {
+      // A slanted stroke crosses a row in a short span; its box is much wider.
+      const middle = dy === 0 ? ax : ax + ((y - ay) * dx) / dy;
+      const reach = dy === 0 ? Infinity : half * (length / Math.abs(dy));
+      const first = Math.max(left, Math.floor(column(middle - reach)));
+      const last = Math.min(right, Math.ceil(column(middle + reach)));
+      for (let px = first; px <= last; px++) {
         const x = frame.minX + (px + 0.5) / pxPerMm;
         const along = ((x - ax) * dx + (y - ay) * dy) / (length * length);
         if (along < 0 || along > 1) continue;

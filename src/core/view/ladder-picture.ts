@@ -19,9 +19,17 @@ export type Picture = {
 /** What a picture of a ladder from the front shows, mm: the form without prime line and skirt. */
 export function frameOf(trace: Trace, plan: PlanFile): Frame {
   const box = printBox(trace, plan.rungs[0]!.z.from / 2);
-  const { height } = plan;
-  return box ? { minX: box.minX - 1, maxX: box.maxX + 1, height } : { minX: 0, maxX: 1, height };
+  return box
+    ? frameOfStrokes(box.minX, box.maxX, plan.height)
+    : { minX: 0, maxX: 1, height: plan.height };
 }
+
+/** A millimetre of air on both sides of what is laid. */
+export const frameOfStrokes = (minX: number, maxX: number, height: number): Frame => ({
+  minX: minX - 1,
+  maxX: maxX + 1,
+  height,
+});
 
 /** What a picture from above shows, mm on the bed. */
 export const frameAbove = ({ frame, width, height }: PlanFile): Box =>

@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import type { Field } from '@/core/ladders/types';
+import type { Rung } from '@/core/deposit/plan';
 import { settingInfo, type Setting } from '@/core/settings';
 import type { Outcome as ActOutcome } from '../common/ActButton';
 import { ActButton } from '../common/ActButton';
@@ -19,6 +20,10 @@ import { useDesign } from './useDesign';
 import type { DesignView } from '@/core/view/designer';
 
 type Spec = Record<string, number>;
+/** A drawing with its rungs; what only the file can tell of a rung comes later. */
+type Drawn = Pick<DesignView, 'view' | 'height' | 'picture'> & {
+  rungs: (Rung & Partial<DesignView['rungs'][number]>)[];
+};
 type Props = {
   kind: { id: string; sentence: string; fields: Record<string, Field>; setting: Setting };
   reason: string;
@@ -38,7 +43,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
   const [spec, setSpec] = useState(first);
   const [chosen, setChosen] = useState<number | null>(null);
   const [looking, setLooking] = useState(false);
-  const { outcome, wish, layer } = useDesign(kind.id, bench, first);
+  const { outcome, draft, late, wish, layer } = useDesign(kind.id, bench, first);
   const [lastGood, setLastGood] = useState<DesignView | null>(null);
   if (outcome?.ok && outcome !== lastGood) setLastGood(outcome);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
@@ -54,9 +59,11 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
   const problems = outcome && !outcome.ok ? outcome.problems : [];
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
   const view = lastGood;
+  /** What is drawn: the form as soon as it is known, the file's own drawing when it is made. */
+  const drawn: Drawn | null = draft ?? view;
   const info = settingInfo(kind.setting);
   /** Room for large values. */
-  const roomy = view !== null && view.rungs.length < 11;
+  const roomy = drawn !== null && drawn.rungs.length < 11;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
     <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
@@ -65,19 +72,19 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
         aria-label="Drawing"
         className={`max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
       >
-        {view ? (
+        {drawn ? (
           <Standing
-            height={view.height}
-            width={view.picture.width / view.picture.pxPerMm}
-            rungs={view.rungs}
+            height={drawn.height}
+            width={drawn.picture.width / drawn.picture.pxPerMm}
+            rungs={drawn.rungs}
             wide="min(24rem, 55vw)"
             picture={
               <RgbaCanvas
-                picture={view.picture}
-                label={`The ladder from ${view.view === 'top' ? 'above' : 'the front'}, to scale`}
+                picture={drawn.picture}
+                label={`The ladder from ${drawn.view === 'top' ? 'above' : 'the front'}, to scale`}
               />
             }
-            settling={({ settles }) => settles}
+            settling={({ settles = 0 }) => settles}
             row={({ index, set, layers, command, reach }) => (
               <button
                 type="button"
@@ -97,13 +104,13 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
                 </strong>
                 <span className="soft min-w-0 flex-1 truncate text-[13px] max-sm:hidden">
                   {[
-                    view.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}`,
-                    view.asksSpeed && `${Math.round(reach.share * 100)} % at speed`,
+                    drawn.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}`,
+                    reach && view?.asksSpeed && `${Math.round(reach.share * 100)} % at speed`,
                   ]
                     .filter(Boolean)
                     .join(', ')}
                 </span>
-                {!command.startsWith(';') && command.length <= LONGEST_COMMAND && (
+                {command && !command.startsWith(';') && command.length <= LONGEST_COMMAND && (
                   <code className="text-neutral font-mono text-[13px] whitespace-nowrap max-sm:hidden">
                     {command}
                   </code>
@@ -128,7 +135,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
           {reason}
           {info.settlesS > 0 && ' Hatched: what prints while the value still settles.'}
         </p>
-        <Figures view={view} dimmed={problems.length > 0} />
+        <Figures view={view} dimmed={problems.length > 0} late={late} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
         <div className="mt-5 flex flex-wrap gap-2">
           <ActButton className="btn-main" act={() => make(spec)}>
@@ -185,7 +192,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
           key={chosen}
           view={view}
           setting={kind.setting}
-          startAt={chosen === null ? 0 : view.rungs[chosen]!.layers.first}
+          startAt={chosen === null ? 0 : (view.rungs[chosen]?.layers.first ?? 0)}
           layer={layer}
           onClose={() => setLooking(false)}
         />

@@ -3,7 +3,14 @@ import { short } from '@/core/numbers';
 import type { DesignView } from '@/core/view/designer';
 import { duration } from '../common/format';
 
-export function Figures({ view, dimmed }: { view: DesignView | null; dimmed: boolean }) {
+type Props = {
+  view: DesignView | null;
+  dimmed: boolean;
+  /** They are those of the file before; its successor is being made. */
+  late: boolean;
+};
+
+export function Figures({ view, dimmed, late }: Props) {
   if (!view) return <div className="skeleton my-5 h-24" />;
   const { times, grams, filament, reach, asksSpeed } = view;
   const figures = [
@@ -18,7 +25,10 @@ export function Figures({ view, dimmed }: { view: DesignView | null; dimmed: boo
   ] as const;
   return (
     <dl
-      className={`border-base-300 my-5 grid grid-cols-3 gap-4 border-y py-4 ${dimmed ? 'opacity-40' : ''}`}
+      aria-busy={late}
+      className={`border-base-300 my-5 grid grid-cols-3 gap-4 border-y py-4 transition-opacity ${
+        dimmed ? 'opacity-40' : late ? 'opacity-50 delay-200' : ''
+      }`}
     >
       {figures.map(([value, note]) => (
         <div key={note} className="flex flex-col-reverse justify-end">

@@ -1,59 +1,122 @@
 'use client';
-/** Keeps one design under way at a time; while it runs only the newest wish waits. */
+/**
+ * Two workers answer every wish: one draws the form at once, the other makes and proves the file. Each keeps one
+ * wish under way; while it runs only the newest waits.
+ */
 
 import * as Comlink from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import type { DesignProblems, DesignView } from '@/core/view/designer';
+import type { DraftView } from '@/core/view/draft';
 import type { LayerView } from '@/core/view/layer-view';
 import type { DesignWorker } from '@/workers/design.worker';
 
 export type Outcome = DesignView | DesignProblems;
+type Spec = Record<string, number>;
+type Numbered = { spec: Spec; wish: number };
 
 /** Pixels a millimetre at which the drawing is made; it is scaled to the screen. */
 const PX_PER_MM = 6;
 
-export function useDesign(kind: string, bench: Bench, first: Record<string, number>) {
-  const [outcome, setOutcome] = useState<Outcome | null>(null);
-  const remote = useRef<Comlink.Remote<DesignWorker> | null>(null);
-  const waiting = useRef<Record<string, number> | null>(null);
-  const running = useRef(false);
+/** A worker that is asked for one thing at a time, and then for the newest only. */
+class Lane<T> {
+  private readonly worker: Worker;
+  readonly remote: Comlink.Remote<DesignWorker>;
+  private waiting: Numbered | null = null;
+  private running = false;
 
-  const run = async () => {
-    if (running.current || !remote.current) return;
-    running.current = true;
-    while (waiting.current) {
-      const spec = waiting.current;
-      waiting.current = null;
-      setOutcome((await remote.current.design(kind, spec, bench, PX_PER_MM)) as Outcome);
-    }
-    running.current = false;
-  };
-
-  // The worker lives as long as the screen.
-  useEffect(() => {
-    const worker = new Worker(new URL('../../workers/design.worker.ts', import.meta.url), {
+  constructor(
+    private readonly ask: (remote: Comlink.Remote<DesignWorker>, spec: Spec) => Promise<T>,
+    private readonly answer: (found: T, wish: number) => void,
+  ) {
+    this.worker = new Worker(new URL('../../workers/design.worker.ts', import.meta.url), {
       type: 'module',
     });
-    remote.current = Comlink.wrap<DesignWorker>(worker);
-    running.current = false;
-    waiting.current ??= first;
-    void run();
+    this.remote = Comlink.wrap<DesignWorker>(this.worker);
+  }
+
+  async want(wish: Numbered) {
+    this.waiting = wish;
+    if (this.running) return;
+    this.running = true;
+    while (this.waiting) {
+      const now: Numbered = this.waiting;
+      this.waiting = null;
+      this.answer(await this.ask(this.remote, now.spec), now.wish);
+    }
+    this.running = false;
+  }
+
+  close() {
+    this.worker.terminate();
+  }
+}
+
+type Lanes = { draft: Lane<DraftView | null>; file: Lane<Outcome> };
+type Shown = {
+  outcome: Outcome | null;
+  draft: (DraftView & { ok: true }) | null;
+  /** The wish that each of them answers. */
+  outcomeOf: number;
+  draftOf: number;
+};
+
+export function useDesign(kind: string, bench: Bench, first: Spec) {
+  const [shown, setShown] = useState<Shown>({
+    outcome: null,
+    draft: null,
+    outcomeOf: 0,
+    draftOf: 0,
+  });
+  const [wished, setWished] = useState(1);
+  const lanes = useRef<Lanes | null>(null);
+  const newest = useRef<Numbered>({ spec: first, wish: 1 });
+
+  const want = () => {
+    void lanes.current?.draft.want(newest.current);
+    void lanes.current?.file.want(newest.current);
+  };
+
+  // The workers live as long as the screen.
+  useEffect(() => {
+    lanes.current = {
+      draft: new Lane(
+        (remote, spec) => remote.draft(kind, spec, bench, PX_PER_MM) as Promise<DraftView | null>,
+        (draft, wish) =>
+          setShown((now) => {
+            if (!draft || now.outcomeOf >= wish) return now;
+            if (draft.ok) return { ...now, draft, draftOf: wish };
+            return { ...now, outcome: draft, outcomeOf: wish };
+          }),
+      ),
+      file: new Lane(
+        (remote, spec) => remote.design(kind, spec, bench, PX_PER_MM) as Promise<Outcome>,
+        (outcome, wish) => setShown((now) => ({ ...now, outcome, outcomeOf: wish })),
+      ),
+    };
+    want();
     return () => {
-      worker.terminate();
-      remote.current = null;
+      lanes.current?.draft.close();
+      lanes.current?.file.close();
+      lanes.current = null;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `first` is where the screen begins
   }, []);
 
   return {
-    outcome,
-    /** Designs this spec as soon as the worker is free. */
-    wish(spec: Record<string, number>) {
-      waiting.current = spec;
-      void run();
+    outcome: shown.outcome,
+    /** A drawing that is newer than the file; null when the file's own is as new. */
+    draft: shown.draftOf > shown.outcomeOf ? shown.draft : null,
+    /** Whether the file of the last wish is still being made. */
+    late: shown.outcomeOf < wished,
+    /** Designs this spec as soon as the workers are free. */
+    wish(spec: Spec) {
+      newest.current = { spec, wish: newest.current.wish + 1 };
+      setWished(newest.current.wish);
+      want();
     },
     layer: async (index: number): Promise<LayerView | null> =>
-      (await remote.current?.layer(index)) ?? null,
+      (await lanes.current?.file.remote.layer(index)) ?? null,
   };
 }

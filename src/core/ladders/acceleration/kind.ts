@@ -14,7 +14,7 @@ import { labelsOf, movedTo, rungsOf } from '../climbing';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import { choice, PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { wholeSteps } from '../guards';
-import { towerChecks, towerPlan } from '../tower';
+import { towerKind } from '../tower-kind';
 import type { LadderKind, Measured } from '../types';
 import type { PlanFile } from '../plan-file';
 import { AXES, footprint, formOf, layersOf } from './form';
@@ -123,7 +123,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   const { setting } = facet;
   const fields = fieldsFor(facet);
   const { unit } = settingInfo(setting);
-  return {
+  return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
     setting,
@@ -158,8 +158,6 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       };
     },
     check(spec, bench) {
-      const labels = labelsOf(spec);
-      const form = formOf(spec, bench.nozzle.diameter, labels);
       const bounds = facet.bounds(bench);
       return [
         ...wholeSteps(spec, unit),
@@ -169,22 +167,21 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
           bounds,
           `${bench.machine.name} takes ${short(bounds.min)} to ${short(bounds.max)} ${unit}`,
         ),
-        ...towerChecks(spec, form.grid, footprint(form), labels.length, form.body.digits, bench),
       ];
     },
-    plan(spec, bench, memory) {
+    tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
-      const tower = {
+      return {
         spec,
         grid: form.grid,
-        layers: layersOf(form, spec.walls, labels),
+        layers: () => layersOf(form, spec.walls, labels),
         footprint: footprint(form),
+        digits: form.body.digits,
         rungs: rungsOf(setting, spec),
         // A slowed layer would ring less for that reason alone.
         shortestLayer: 0,
       };
-      return towerPlan(tower, bench, memory);
     },
     bounds: facet.bounds,
     moved: movedTo,
@@ -220,7 +217,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     otherCause:
       'Echoes that stand alike on every rung come from something loose: tighten belts and pulleys, then print again. ' +
       'If nothing rings anywhere, climb higher.',
-  };
+  });
 }
 
 /** Ghosts after a corner at face speed v repeat every D: f = v · n / D over n gaps (domain.md §4). */

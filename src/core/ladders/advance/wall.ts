@@ -4,19 +4,18 @@
  */
 
 import type { Box } from '../../bench/bed';
-import type { Bench } from '../../bench/bench';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import type { Layer } from '../../deposit/layer';
 import { mean, short, tidy } from '../../numbers';
 import { fail, ok, problem } from '../../result';
+import { rect } from '../../shape/region';
 import { bodyAt, bodyFor, readableRung } from '../body';
 import { climb } from '../climb';
 import { labelsOf, movedTo } from '../climbing';
 import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
 import { spreadOf, within80 } from '../measured';
-import { gridOf, stack, towerChecks, towerPlan } from '../tower';
-import type { LadderKind } from '../types';
+import { gridOf, stack } from '../tower';
+import { towerKind } from '../tower-kind';
 import {
   ACCELERATION,
   advanceChecks,
@@ -44,23 +43,7 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-function formOf(spec: Spec, bore: number) {
-  const labels = labelsOf(spec);
-  const grid = gridOf(spec, bore);
-  const body = bodyFor(grid, labels, DEPTH, spec.side);
-  const { width, depth } = body;
-  const rim = { outline: bodyAt(body, grid, labels[0]!, -1e6), solid: [], walls: spec.walls };
-  const layers: Layer[] = stack(
-    grid,
-    labels.length,
-    () => rim,
-    (rung, within) => ({ ...rim, outline: bodyAt(body, grid, labels[rung]!, within) }),
-  );
-  const footprint: Box = { minX: 0, minY: -body.digits.relief, maxX: width, maxY: depth };
-  return { grid, body, layers, footprint, count: labels.length };
-}
-
-export const advanceWall: LadderKind<Spec> = {
+export const advanceWall = towerKind<Spec>({
   ...shared,
   id: 'advance-wall',
   title: 'Pressure advance by a wall',
@@ -93,30 +76,34 @@ export const advanceWall: LadderKind<Spec> = {
     };
   },
   check(spec, bench) {
-    const { grid, body, footprint, count } = formOf(spec, bench.nozzle.diameter);
-    return [
-      ...advanceChecks(spec, spec.speed, bench),
-      ...towerChecks(spec, grid, footprint, count, body.digits, bench),
-    ];
+    return advanceChecks(spec, spec.speed, bench);
   },
-  plan(spec, bench: Bench, memory) {
-    const { grid, layers, footprint } = formOf(spec, bench.nozzle.diameter);
+  tower(spec, bench) {
+    const labels = labelsOf(spec);
+    const grid = gridOf(spec, bench.nozzle.diameter);
+    const body = bodyFor(grid, labels, DEPTH, spec.side);
+    const { width, depth, digits } = body;
+    const rim = { outline: rect(0, 0, width, depth), solid: [], walls: spec.walls };
+    const footprint: Box = { minX: 0, minY: -digits.relief, maxX: width, maxY: depth };
     const sign = spec.to < spec.from ? -1 : 1;
     const slope = tidy((sign * spec.step) / grid.rung);
-    return towerPlan(
-      {
-        spec,
-        grid,
-        layers,
-        footprint,
-        rungs: climb(spec).map((advance) => ({ set: { advance }, slope })),
-        held: testConditions(spec.acceleration, bench),
-        // A slowed layer would test another speed than was asked for.
-        shortestLayer: 0,
-      },
-      bench,
-      memory,
-    );
+    return {
+      spec,
+      grid,
+      layers: () =>
+        stack(
+          grid,
+          labels.length,
+          () => rim,
+          (rung, within) => ({ ...rim, outline: bodyAt(body, grid, labels[rung]!, within) }),
+        ),
+      footprint,
+      digits,
+      rungs: climb(spec).map((advance) => ({ set: { advance }, slope })),
+      held: testConditions(spec.acceleration, bench),
+      // A slowed layer would test another speed than was asked for.
+      shortestLayer: 0,
+    };
   },
   moved: movedTo,
   criteria: [
@@ -169,4 +156,4 @@ export const advanceWall: LadderKind<Spec> = {
       reason: `At ${short(z, 2)} mm the file ran at ${short(Math.max(0, value), 4)} s; a caliper and half a layer leave ± ${short(half, 4)} s. How well the eye picked the height is not in that.`,
     });
   },
-};
+});

@@ -15,7 +15,7 @@ import { labelsOf, movedTo, rungsOf } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import { towerChecks, towerPlan } from '../tower';
+import { towerKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
 import { footprint, formOf, layersOf } from './form';
 
@@ -72,7 +72,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   const { setting, bounds } = facet;
   const fields = fieldsFor(facet);
   const { unit } = settingInfo(setting);
-  return {
+  return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
     setting,
@@ -99,27 +99,24 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       };
     },
     check(spec, bench) {
-      const labels = labelsOf(spec);
-      const form = formOf(spec, bench.nozzle.diameter, labels);
       return [
         ...wholeSteps(spec, unit),
         ...inBounds(setting, spec, bounds, 'nothing useful lies beyond'),
         ...melts(setting, spec, bench),
-        ...towerChecks(spec, form.grid, footprint(form), labels.length, form.body.digits, bench),
       ];
     },
-    plan(spec, bench, memory) {
+    tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
-      const tower = {
+      return {
         spec,
         grid: form.grid,
-        layers: layersOf(form, labels),
+        layers: () => layersOf(form, labels),
         footprint: footprint(form),
+        digits: form.body.digits,
         rungs: rungsOf(setting, spec),
         ...(setting === 'bridgeFan' ? { conditions: steadyFan } : {}),
       };
-      return towerPlan(tower, bench, memory);
     },
     bounds: () => bounds,
     moved: movedTo,
@@ -132,7 +129,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     otherCause:
       'Strands that sag alike on every rung usually are too hot or too long: print a temperature ladder, ' +
       'or take shorter spans.',
-  };
+  });
 }
 
 /** A fan takes seconds to follow: it runs alike through a whole rung, not just over its decks. */

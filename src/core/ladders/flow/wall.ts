@@ -4,15 +4,14 @@ import type { Box } from '../../bench/bed';
 import { inForce } from '../../bench/in-force';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import type { Layer } from '../../deposit/layer';
 import { mean, short } from '../../numbers';
 import { fail, ok, problem } from '../../result';
 import { rect } from '../../shape/region';
 import { carryBySlicing, standsAt } from '../commands';
 import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
 import { spreadOf, within80 } from '../measured';
-import { gridOf, stack, towerChecks, towerPlan } from '../tower';
-import type { LadderKind } from '../types';
+import { gridOf, stack } from '../tower';
+import { towerKind } from '../tower-kind';
 
 /** More scatter than this share between sides is no measurement of flow (domain.md §1). */
 const MOST_SCATTER = 0.05;
@@ -32,21 +31,7 @@ type Spec = { [K in keyof typeof fields]: number };
 export const askedWall = ({ layerHeight }: { layerHeight: number }, bore: number): number =>
   Math.max(beadWidthOf(bore), layerHeight);
 
-function formOf(spec: Spec, bore: number) {
-  const grid = gridOf(spec, bore);
-  const ring = rect(0, 0, spec.side, spec.side);
-  const section = { outline: ring, solid: [], walls: 1 };
-  const layers: Layer[] = stack(
-    grid,
-    1,
-    () => section,
-    () => section,
-  );
-  const footprint: Box = { minX: 0, minY: 0, maxX: spec.side, maxY: spec.side };
-  return { grid, layers, footprint };
-}
-
-export const flowWall: LadderKind<Spec> = {
+export const flowWall = towerKind<Spec>({
   id: 'flow',
   title: 'Flow by a wall',
   setting: 'flow',
@@ -74,14 +59,20 @@ export const flowWall: LadderKind<Spec> = {
       ...PLACED,
     };
   },
-  check(spec, bench) {
-    const { grid, footprint } = formOf(spec, bench.nozzle.diameter);
-    return towerChecks(spec, grid, footprint, 1, null, bench);
-  },
-  plan(spec, bench, memory) {
-    const { grid, layers, footprint } = formOf(spec, bench.nozzle.diameter);
-    const rungs = [{ set: { flow: spec.present } }];
-    return towerPlan({ spec, grid, layers, footprint, rungs }, bench, memory);
+  check: () => [],
+  tower(spec, bench) {
+    const grid = gridOf(spec, bench.nozzle.diameter);
+    const section = { outline: rect(0, 0, spec.side, spec.side), solid: [], walls: 1 };
+    const alike = () => section;
+    const footprint: Box = { minX: 0, minY: 0, maxX: spec.side, maxY: spec.side };
+    return {
+      spec,
+      grid,
+      layers: () => stack(grid, 1, alike, alike),
+      footprint,
+      digits: null,
+      rungs: [{ set: { flow: spec.present } }],
+    };
   },
   bounds: () => ({ min: 0.5, max: 1.5 }),
   moved: (spec) => spec,
@@ -130,4 +121,4 @@ export const flowWall: LadderKind<Spec> = {
   },
   carry: (value, bench) => carryBySlicing('flow', value, bench),
   otherCause: 'Measure again: four sides, away from the corners.',
-};
+});

@@ -15,8 +15,8 @@ import { movedTo } from '../climbing';
 import { inBounds } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
 import { wholeSteps } from '../guards';
-import { gridOf, stack, towerChecks, towerPlan, type Grid } from '../tower';
-import type { LadderKind } from '../types';
+import { gridOf, stack, type Grid } from '../tower';
+import { towerKind } from '../tower-kind';
 
 const DEPTH = 14;
 /** Furthest that a lean reaches out, mm: further, it would break off before it is judged. */
@@ -84,7 +84,7 @@ function layersOf(form: Form, walls: number, angles: readonly number[]): Layer[]
   );
 }
 
-export const overhang: LadderKind<{ [K in keyof typeof fields]: number }> = {
+export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
   id: 'overhang',
   title: 'Overhang',
   setting: 'overhang',
@@ -111,35 +111,28 @@ export const overhang: LadderKind<{ [K in keyof typeof fields]: number }> = {
       ...PLACED,
     };
   },
-  check(spec, bench) {
-    const angles = climb(spec);
-    const form = formOf(
-      spec,
-      bench.nozzle.diameter,
-      angles.map((angle) => short(angle)),
-    );
+  check(spec) {
     return [
       ...wholeSteps(spec, '°'),
       ...inBounds('overhang', spec, BOUNDS, 'flatter than that it is a bridge, steeper a wall'),
-      ...towerChecks(spec, form.grid, footprint(form), angles.length, form.body.digits, bench),
     ];
   },
-  plan(spec, bench, memory) {
+  tower(spec, bench) {
     const angles = climb(spec);
     const form = formOf(
       spec,
       bench.nozzle.diameter,
       angles.map((angle) => short(angle)),
     );
-    const tower = {
+    return {
       spec,
       grid: form.grid,
-      layers: layersOf(form, spec.walls, angles),
+      layers: () => layersOf(form, spec.walls, angles),
       footprint: footprint(form),
+      digits: form.body.digits,
       // The digits lean too, at their undersides, but are not what is looked at.
       rungs: angles.map((angle) => ({ set: { overhang: angle }, looked: leanBox(form) })),
     };
-    return towerPlan(tower, bench, memory);
   },
   bounds: () => BOUNDS,
   moved: movedTo,
@@ -152,4 +145,4 @@ export const overhang: LadderKind<{ [K in keyof typeof fields]: number }> = {
   otherCause:
     'Leans that droop on every rung usually want more fan or less heat: print a temperature ladder. ' +
     'Leans that are clean up to the last can be printed steeper still.',
-};
+});

@@ -12,7 +12,7 @@ import { labelsOf, movedTo, rungsOf } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import { towerChecks, towerPlan } from '../tower';
+import { towerKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
 import { footprint, formOf, layersOf } from './form';
 
@@ -113,7 +113,7 @@ const FACETS: Facet[] = [
 function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
   const { setting } = facet;
   const fields = fieldsFor(facet);
-  return {
+  return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
     setting,
@@ -140,27 +140,24 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       };
     },
     check(spec, bench) {
-      const labels = labelsOf(spec);
-      const form = formOf(spec, bench.nozzle.diameter, labels);
       const { why, ...bounds } = facet.bounds(bench);
       return [
         ...wholeSteps(spec, settingInfo(setting).unit),
         ...inBounds(setting, spec, bounds, why),
         ...nothingDrawn(setting, bench),
-        ...towerChecks(spec, form.grid, footprint(form), labels.length, form.body.digits, bench),
       ];
     },
-    plan(spec, bench, memory) {
+    tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
-      const tower = {
+      return {
         spec,
         grid: form.grid,
-        layers: layersOf(form, spec.walls, labels),
+        layers: () => layersOf(form, spec.walls, labels),
         footprint: footprint(form),
+        digits: form.body.digits,
         rungs: rungsOf(setting, spec),
       };
-      return towerPlan(tower, bench, memory);
     },
     bounds: facet.bounds,
     moved: movedTo,
@@ -174,7 +171,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     otherCause:
       'Hairs on every rung, the joined foot included, usually come from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',
-  };
+  });
 }
 
 function fieldsFor({ setting, ends }: Facet) {

@@ -18,7 +18,7 @@ import type { Layer } from '../../deposit/layer';
 import { clamp } from '../../numbers';
 import { reliefAt, reliefFor, reliefWidth, type Relief } from '../../shape/relief';
 import { rect, union, type Region } from '../../shape/region';
-import { gridOf, type Grid } from '../tower';
+import { gridOf, stack, type Grid } from '../tower';
 import type { Spec } from './spec';
 
 export type Dimensions = Grid & {
@@ -105,19 +105,13 @@ export function footprint({ end, depth, prow, digits }: Dimensions): Box {
 
 /** All layers from the bed up; `labels[i]` is what rung i shows in digits. */
 export function layersOf(dims: Dimensions, walls: number, labels: readonly string[]): Layer[] {
-  const { layer, baseLayers, rungLayers } = dims;
-  const total = baseLayers + labels.length * rungLayers;
-  const top = (index: number) => Math.round((index + 1) * layer * 1e6) / 1e6;
-  return Array.from({ length: total }, (_, index) => {
-    const common = { index, z: top(index), height: layer };
-    if (index < baseLayers) {
-      const plate = basePlate(dims);
-      return { ...common, rung: null, outline: plate, walls: 2, solid: plate };
-    }
-    const rung = Math.floor((index - baseLayers) / rungLayers);
-    const within = (index - baseLayers) % rungLayers;
-    return { ...common, rung, walls, ...section(dims, walls, within, labels[rung]!) };
-  });
+  const sole = basePlate(dims);
+  return stack(
+    dims,
+    labels.length,
+    () => ({ outline: sole, walls: 2, solid: sole }),
+    (rung, within) => ({ walls, ...section(dims, walls, within, labels[rung]!) }),
+  );
 }
 
 const basePlate = ({ end, depth }: Dimensions): Region =>

@@ -4,21 +4,20 @@ import type { Bench } from '../../bench/bench';
 import { MATERIALS } from '../../bench/materials';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import type { Plan } from '../../deposit/plan';
 import { short, tidy } from '../../numbers';
 import { climb } from '../climb';
 import { movedTo } from '../climbing';
 import { PLACE_FIELDS } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import { towerChecks, towerPlan } from '../tower';
-import type { LadderKind, Warning } from '../types';
+import { towerKind } from '../tower-kind';
+import type { Warning } from '../types';
 import { dimensionsOf, footprint, layersOf, narrowestSpan } from './form';
 import { Spec } from './spec';
 
 /** Layers of this form are short: faster walls would only be slowed again to let them cool. */
 const FASTEST_DEFAULT = 22;
 
-export const temperature: LadderKind<Spec> = {
+export const temperature = towerKind<Spec>({
   id: 'temperature',
   title: 'Temperature',
   setting: 'nozzle',
@@ -75,27 +74,21 @@ export const temperature: LadderKind<Spec> = {
   standsOn: [],
 
   check(spec, bench) {
-    const dims = dimensionsOf(spec, bench.nozzle.diameter);
-    return [
-      ...wholeSteps(spec, '°C'),
-      ...heat(spec, bench),
-      ...wideEnough(spec, bench),
-      ...towerChecks(spec, dims, footprint(dims), climb(spec).length, dims.digits, bench),
-    ];
+    return [...wholeSteps(spec, '°C'), ...heat(spec, bench), ...wideEnough(spec, bench)];
   },
 
-  plan(spec, bench, memory): Plan {
+  tower(spec, bench) {
     const grid = dimensionsOf(spec, bench.nozzle.diameter);
     const values = climb(spec);
-    const tower = {
+    return {
       spec,
       grid,
-      layers: layersOf(grid, spec.walls, values.map(String)),
+      layers: () => layersOf(grid, spec.walls, values.map(String)),
       footprint: footprint(grid),
+      digits: grid.digits,
       rungs: values.map((nozzle) => ({ set: { nozzle } })),
       nozzle: values[0]!,
     };
-    return towerPlan(tower, bench, memory);
   },
 
   bounds: ({ machine, filament }) => ({
@@ -121,7 +114,7 @@ export const temperature: LadderKind<Spec> = {
   otherCause:
     'Temperature is not what makes the difference here. Hairs on every rung usually come from wet filament or ' +
     'too little retraction; rough walls on every rung from flow.',
-};
+});
 
 function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
   const [low, high] = [Math.min(from, to), Math.max(from, to)];

@@ -1,0 +1,61 @@
+/**
+ * A ladder as it will stand, drawn from its form alone. Laying, writing and proving the file takes several times
+ * as long as a drawing may wait while somebody types; what this shows, the file's own drawing then confirms.
+ */
+
+import type { Bench } from '../bench/bench';
+import { beadWidthOf } from '../deposit/conditions';
+import type { Layer } from '../deposit/layer';
+import type { Rung } from '../deposit/plan';
+import { specFor } from '../ladders/make';
+import { kindOf } from '../ladders/registry';
+import type { Draft, Warning } from '../ladders/types';
+import type { Problem } from '../result';
+import { boxOf } from '../shape/region';
+import { draftElevation, shadeElevation, type Frame } from './elevation';
+import { frameOfStrokes, type Picture } from './ladder-picture';
+
+export type DraftView =
+  | { ok: true; view: 'front'; rungs: Rung[]; height: number; picture: Picture }
+  | { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
+
+/** @returns null for a kind whose file is made as quickly as a draft of it */
+export function draftView(
+  kindId: string,
+  given: Record<string, number>,
+  bench: Bench,
+  pxPerMm: number,
+): DraftView | null {
+  const found = kindOf(kindId);
+  if (!found.ok || !found.value.draft) return null;
+  const kind = found.value;
+  const spec = specFor(kind, bench, given);
+  if (!spec.ok) return { ok: false, problems: spec.problems, warnings: [] };
+  const warnings = kind.check(spec.value, bench);
+  const stops = warnings.filter(({ grade }) => grade === 'stop');
+  if (stops.length > 0)
+    return { ok: false, problems: stops, warnings: warnings.filter((one) => !stops.includes(one)) };
+  const { layers, rungs, height } = found.value.draft!(spec.value, bench);
+  const picture = draw({ layers, rungs, height }, beadWidthOf(bench.nozzle.diameter), pxPerMm);
+  return { ok: true, view: 'front', rungs, height, picture };
+}
+
+function draw({ layers, rungs, height }: Draft, bead: number, pxPerMm: number): Picture {
+  const layer = layers[0]!.height;
+  const values = rungs.map(({ set }) => Object.values(set)[0] ?? 0);
+  const valueOf = ({ rung, z }: Layer): number => {
+    if (rung === null) return NaN;
+    const { slope = 0, z: band } = rungs[rung]!;
+    return values[rung]! + slope * (z - (band.from + band.to) / 2);
+  };
+  const drawn = draftElevation(layers, frameOf(layers, rungs, height, bead), valueOf, pxPerMm);
+  const { width, height: tall, pxPerMm: scale } = drawn;
+  return { width, height: tall, pxPerMm: scale, rgba: shadeElevation(drawn, values, layer) };
+}
+
+/** The same sight as on the file's drawing, which knows the middles of strokes only. */
+function frameOf(layers: readonly Layer[], rungs: Rung[], height: number, bead: number): Frame {
+  const over = rungs[0]!.z.from / 2;
+  const { minX, maxX } = boxOf(layers.filter(({ z }) => z > over).flatMap((one) => one.outline));
+  return frameOfStrokes(minX + bead / 2, maxX - bead / 2, height);
+}
