@@ -2,6 +2,7 @@
 
 import type { Point } from '../bench/bed';
 import { hatch, type Segment } from '../shape/hatch';
+import type { Support } from './walls';
 import { area, contains, distance, islands, offset, subtract, type Region } from '../shape/region';
 
 /** Less open air than this many squared bead widths under a fill is a gap between beads, not a bridge. */
@@ -14,25 +15,25 @@ const DIRECTIONS = [0, Math.PI / 2, Math.PI / 4, (3 * Math.PI) / 4];
  * Fills one layer's area with lines: strands over air where it hangs, plain diagonal fill elsewhere.
  *
  * @param region where centre lines may run
- * @param below  plastic of the layer below, or null on the bed
+ * @param below  what lies below, or null on the bed
  * @param pitch  distance between lines of plain fill, mm
  * @param strand distance between strands over air, mm
  * @param plain  direction of plain fill, rad
  */
 export function fillLines(
   region: Region,
-  below: Region | null,
+  below: Support | null,
   width: number,
   pitch: number,
   strand: number,
   plain: number,
 ): { role: 'fill' | 'bridge'; line: Segment }[] {
   return islands(region).flatMap((island) => {
-    const open = below === null ? [] : subtract(island, offset(below, width / 2));
+    const open = below === null ? [] : subtract(island, below.touched);
     if (below === null || area(open) < LEAST_OPEN * width * width) {
       return hatch(island, pitch, plain).map((line) => ({ role: 'fill' as const, line }));
     }
-    const angle = bestDirection(open, below, width, strand);
+    const angle = bestDirection(open, below.plastic, width, strand);
     return hatch(island, strand, angle).map((line) => ({
       role: hangs(line, open) ? ('bridge' as const) : ('fill' as const),
       line,

@@ -9,7 +9,7 @@ import { slowForCooling } from './cooling';
 import { boxesMeet, Ground } from './ground';
 import type { Layer } from './layer';
 import type { Role, Step } from './step';
-import { piecesOf, startAt, wallLoops } from './walls';
+import { piecesOf, startAt, supportOf, wallLoops } from './walls';
 
 /** Seams stand at the rear left corner, away from the face that is read. */
 const SEAM_TOWARD: Point = { x: -1, y: 1 };
@@ -58,11 +58,11 @@ export function depositLayers(
       steps.push({ do: 'rung', index: rung });
     }
     const strokes: Step[] = [];
-    const rim = overPlastic(layer.outline, outlineBelow, conditions.width, memory);
+    const rims = overPlastic(layer.outline, outlineBelow, conditions.width, memory);
     for (const { role, path } of strokesOf(layer, below, conditions, at, memory)) {
       const [first] = path as [Point, ...Point[]];
       if (distance(at, first) > TOUCHING) {
-        strokes.push({ do: 'travel', to: first, retract: leaves(rim, at, first) });
+        strokes.push({ do: 'travel', to: first, retract: leaves(rims, at, first) });
       }
       const share = fanAt(layer.index, conditions, role);
       if (share !== fan) strokes.push({ do: 'fan', share });
@@ -145,13 +145,14 @@ function layIsland(
   below: Region | null,
   { width, pitch, bore }: Conditions,
 ): Laid[] {
+  const support = below && supportOf(below, width);
   const laid: Laid[] = wallLoops(island, walls, width, pitch).flatMap((loop) =>
-    piecesOf(startAt(loop, SEAM_TOWARD), below, width),
+    piecesOf(startAt(loop, SEAM_TOWARD), support, width),
   );
   const inside = offset(island, -(width / 2 + (walls - FILL_OVERLAP) * pitch));
   for (const { role, line } of fillLines(
     intersect(inside, solid),
-    below,
+    support,
     width,
     pitch,
     bore,
@@ -189,14 +190,13 @@ function overPlastic(
   below: Region | null,
   width: number,
   memory: LayingMemory,
-): Region {
-  const key = `${regionKey(outline)}|${below && regionKey(below)}|${width}`;
-  return memory.rims.get(key, () => {
-    const own = offset(outline, TOUCHING);
-    return below === null ? own : intersect(own, offset(below, width));
-  });
+): Region[] {
+  const grown = (region: Region, by: number) =>
+    memory.rims.get(`${regionKey(region)}|${by}`, () => offset(region, by));
+  const own = grown(outline, TOUCHING);
+  return below === null ? [own] : [own, grown(below, width)];
 }
 
-/** Whether a straight travel leaves the rims of its layer, that is, crosses open air. */
-const leaves = (rim: Region, a: Point, b: Point): boolean =>
-  cut(rim, a, b).some(({ inside }) => !inside);
+/** Whether a straight travel leaves any of the rims that it has to stay within, that is, crosses open air. */
+const leaves = (rims: readonly Region[], a: Point, b: Point): boolean =>
+  rims.some((rim) => cut(rim, a, b).some(({ inside }) => !inside));

@@ -1,6 +1,6 @@
 import { rect } from '../shape/region';
 import { pathLength } from './step';
-import { piecesOf, startAt, wallLoops } from './walls';
+import { piecesOf, startAt, supportOf, wallLoops } from './walls';
 
 test('walls lie half a bead inside the rim, innermost first', () => {
   const loops = wallLoops(rect(0, 0, 20, 10), 2, 0.5, 0.45);
@@ -17,7 +17,7 @@ test('a wall is cut into what rests, what leans out and what hangs', () => {
       { x: 10.1, y: 9 },
       { x: 1, y: 9 },
     ],
-    below,
+    supportOf(below, 0.5),
     0.5,
   );
   expect(new Set(leaning.map(({ role }) => role))).toEqual(new Set(['wall', 'overhang']));
@@ -28,7 +28,7 @@ test('a wall is cut into what rests, what leans out and what hangs', () => {
       { x: 20, y: 9 },
       { x: 1, y: 9 },
     ],
-    below,
+    supportOf(below, 0.5),
     0.5,
   );
   const bridged = hanging.filter(({ role }) => role === 'bridge');
@@ -42,7 +42,7 @@ test('pieces join end to end and keep the whole length', () => {
     { x: 20, y: 9 },
     { x: 1, y: 9 },
   ];
-  const pieces = piecesOf(loop, rect(0, 0, 10, 10), 0.5);
+  const pieces = piecesOf(loop, supportOf(rect(0, 0, 10, 10), 0.5), 0.5);
   pieces.slice(1).forEach(({ path }, i) => expect(path[0]).toEqual(pieces[i]!.path.at(-1)));
   expect(pieces.reduce((sum, { path }) => sum + pathLength(path), 0)).toBeCloseTo(54, 6);
 });

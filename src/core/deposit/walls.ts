@@ -15,6 +15,14 @@ export function wallLoops(outline: Region, walls: number, width: number, pitch: 
   return loops;
 }
 
+/** Plastic of the layer below, and all of the bed from which half a bead still touches it. */
+export type Support = { plastic: Region; touched: Region };
+
+export const supportOf = (plastic: Region, width: number): Support => ({
+  plastic,
+  touched: offset(plastic, width / 2),
+});
+
 /** A piece of a wall that is laid in one manner. */
 export type WallPiece = { role: Role; path: Point[] };
 
@@ -25,12 +33,12 @@ const SHORTEST_PIECE = 2;
  * Cuts a closed loop into pieces by what lies under its centre line: `wall` over plastic, `overhang` when less
  * than half of the bead rests, `bridge` when nothing of it does.
  *
- * @param below plastic of the layer below, or null on the bed
+ * @param below what lies below, or null on the bed
  */
-export function piecesOf(loop: Ring, below: Region | null, width: number): WallPiece[] {
+export function piecesOf(loop: Ring, below: Support | null, width: number): WallPiece[] {
   const closed = [...loop, loop[0]!];
   if (below === null) return [{ role: 'wall', path: closed }];
-  const touched = offset(below, width / 2);
+  const { plastic, touched } = below;
   const pieces: WallPiece[] = [];
   const add = (role: Role, from: Point, to: Point) => {
     const last = pieces.at(-1);
@@ -47,7 +55,7 @@ export function piecesOf(loop: Ring, below: Region | null, width: number): WallP
         add('bridge', p, q);
         continue;
       }
-      for (const part of cut(below, p, q)) {
+      for (const part of cut(plastic, p, q)) {
         const [s, e] = [along(p, q, part.from), along(p, q, part.to)];
         const short = distance(s, e) < SHORTEST_PIECE * width;
         const role: Role = part.inside ? 'wall' : 'overhang';
