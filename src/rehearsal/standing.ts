@@ -12,6 +12,12 @@ const BELOW_BEST = 4;
 /** Filament past the slack that closes the nozzle, mm. */
 const PAST_SLACK = 0.5;
 
+/**
+ * Echoes of an acceleration a stand a/ω² high and die away with ζ; they are no longer noticed under about this,
+ * mm. Fitted to what acceleration ladders found on twelve machines, on the safe side of which it lies.
+ */
+const STILL = 0.35;
+
 /** What is found of each setting on a machine whose truths are known. */
 const FOUND: Partial<Record<Setting, (truths: Truths, bench: Bench) => number>> = {
   nozzle: ({ works, sensor }, { filament }) =>
@@ -21,6 +27,12 @@ const FOUND: Partial<Record<Setting, (truths: Truths, bench: Bench) => number>> 
   advance: ({ lag, lagHalf }, { machine, nozzle }) => {
     const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeightOf(nozzle.diameter));
     return lag / (1 + (machine.speeds.print * bead) / lagHalf);
+  },
+  acceleration: ({ resonance, damping }, { machine: { limits } }) => {
+    const still = (['x', 'y'] as const).map(
+      (axis) => STILL * damping[axis] * (2 * Math.PI * resonance[axis]) ** 2,
+    );
+    return Math.min(...still, limits.acceleration.x, limits.acceleration.y);
   },
 };
 

@@ -22,7 +22,7 @@ export const NOTICED: Record<Criterion, [noticed: number, fails: number]> = {
   seam: [0.06, 0.4],
   gaps: [0.03, 0.2],
   ridges: [0.04, 0.25],
-  ghosts: [0.02, 0.12],
+  ghosts: [0.012, 0.07],
   'line-up': [0.03, 0.3],
 };
 

@@ -4,7 +4,7 @@ import type { Box } from '../core/bench/bed';
 import type { Criterion } from '../core/criteria';
 import { CELL } from './ground';
 import type { Printed } from './print';
-import { SAMPLE } from './samples';
+import { SAMPLE, type Samples } from './samples';
 
 /** A part of the print: a band of heights, and a box on the bed when it is only part of that. mm */
 export type Place = { z: { from: number; to: number }; box?: Box };
@@ -12,9 +12,10 @@ export type Place = { z: { from: number; to: number }; box?: Box };
 /** Size of each fault; what cannot be judged there is left out. Lengths mm, shares 0..1. */
 export type Seen = Partial<Record<Criterion, number>>;
 
-/** Ways from a corner within which its bulge stands, mm, and past which ringing is judged. */
+/** Ways from a corner within which its bulge stands, mm, past which echoes are judged, and over how far: they die away. */
 const CORNER_REACH = 1.2;
-const RINGS_FROM = 2;
+const RINGS_FROM = 1.5;
+const RINGS_OVER = 6;
 /** Way after a restart that is judged as seam, mm. */
 const SEAM_REACH = 1;
 /** Fewest samples from which something is said. */
@@ -24,10 +25,9 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
   const at: number[] = [];
   const inside = (x: number, y: number) =>
     !box || (x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY);
-  for (let n = 0; n < samples.count; n++) {
-    const height = samples.z[n]!;
-    if (height > z.from + EDGE && height <= z.to + EDGE && inside(samples.x[n]!, samples.y[n]!))
-      at.push(n);
+  for (const { height, from, to } of levelsOf(samples)) {
+    if (height <= z.from + EDGE || height > z.to + EDGE) continue;
+    for (let n = from; n < to; n++) if (inside(samples.x[n]!, samples.y[n]!)) at.push(n);
   }
   const seen: Seen = {};
   const put = (name: Criterion, size: number | null) => {
@@ -64,7 +64,7 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
     put('evenness', runs.length < FEW ? null : spread(runs.map(fault)));
     const seams = where((n) => support[n]! >= 0.75 && begun[n]! <= SEAM_REACH);
     put('seam', seams.length < 4 ? null : rms(seams.map(fault)));
-    const rings = where((n) => since[n]! >= RINGS_FROM && since[n]! < RINGS_FROM + 12);
+    const rings = where((n) => since[n]! >= RINGS_FROM && since[n]! < RINGS_FROM + RINGS_OVER);
     put('ghosts', rings.length < FEW ? null : high(rings.map((n) => Math.abs(swing[n]!))));
     // Here and there a cell below is empty though its neighbours are not: a patch is judged with all its beads.
     const fill = fillOf(
@@ -86,6 +86,24 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
   }
   put('line-up', apart(samples, at));
   return seen;
+}
+
+type Level = { height: number; from: number; to: number };
+const known = new WeakMap<Samples, Level[]>();
+
+/** Runs of samples at one height. A place is a few of thousands, and a print is looked at in many places. */
+function levelsOf(samples: Samples): Level[] {
+  const found = known.get(samples);
+  if (found) return found;
+  const levels: Level[] = [];
+  for (let n = 0; n < samples.count; n++) {
+    const height = samples.z[n]!;
+    const last = levels.at(-1);
+    if (last?.height === height) last.to = n + 1;
+    else levels.push({ height, from: n, to: n + 1 });
+  }
+  known.set(samples, levels);
+  return levels;
 }
 
 /** Heights carry three decimals, mm. */

@@ -88,22 +88,48 @@ describe('the melt', () => {
 describe('the ground', () => {
   const box = { minX: 0, minY: 0, maxX: 20, maxY: 20 };
 
+  /** A piece of a bead along y, half a millimetre wide. */
+  const lay = (ground: Ground, x: number, y: number, z: number, heat = 200, stroke = 1) =>
+    ground.lay({ x, y, z, ux: 0, uy: 1 }, CELL, 0.25, { time: z, heat, rests: true, stroke });
+
   test('what lies below is the newest layer beneath, not the bead beside', () => {
     const ground = new Ground(box);
-    ground.lay(5, 5, 0.2, 1, 200, true);
-    expect(ground.below(5, 5, 0.4)).toBeCloseTo(0.2, 6);
-    ground.lay(5, 5, 0.4, 2, 205, true);
-    expect(ground.below(5, 5, 0.4)).toBeCloseTo(0.2, 6);
-    expect(ground.below(5, 5, 0.6)).toBeCloseTo(0.4, 6);
-    expect(ground.below(8, 8, 0.4)).toBe(0);
-    expect(ground.last(5, 5)).toEqual({ heat: 205, at: 2 });
+    lay(ground, 5, 5, 0.2);
+    expect(ground.under(5, 5, 0.4, 0.1)).toBe(1);
+    lay(ground, 5, 5, 0.4, 205, 2);
+    expect(ground.under(5, 5, 0.4, 0.1)).toBe(1);
+    expect(ground.under(5, 5, 0.4, 0.3)).toBe(0);
+    expect(ground.under(5, 5, 0.6, 0.3)).toBe(1);
+    expect(ground.under(8, 8, 0.4, 0.1)).toBe(0);
+    expect(ground.last(5, 5)).toEqual({ heat: 205, at: expect.closeTo(0.4, 6) });
+  });
+
+  test('a cell at the rim of a bead is covered by the share that the bead reaches', () => {
+    const middle = 33 * CELL;
+    const shares = [0, 0.25, 0.5, 0.75].map((part) => {
+      const ground = new Ground(box);
+      // The rim runs through the cell, `part` of it past its left edge.
+      lay(ground, middle - 0.25 - CELL / 2 + part * CELL, 5, 0.2);
+      return ground.under(middle, 5, 0.4, 0.1);
+    });
+    shares.slice(1).forEach((share, i) => expect(share - shares[i]!).toBeCloseTo(0.25, 3));
+  });
+
+  test('two beads side by side close the cell between them, one alone does not', () => {
+    const ground = new Ground(box);
+    const at = Math.round(5 / CELL) * CELL;
+    lay(ground, at - 0.25, 5, 0.2, 200, 1);
+    lay(ground, at - 0.25, 5, 0.2, 200, 1);
+    expect(ground.under(at, 5, 0.4, 0.1)).toBeCloseTo(0.5, 3);
+    lay(ground, at + 0.25, 5, 0.2, 200, 2);
+    expect(ground.under(at, 5, 0.4, 0.1)).toBeCloseTo(1, 3);
   });
 
   test('outside the map there is the bed, and nothing breaks', () => {
     const ground = new Ground(box);
-    ground.lay(500, 5, 0.2, 1, 200, true);
-    ground.lay(NaN, 5, 0.2, 1, 200, true);
-    expect(ground.below(500, 5, 0.4)).toBe(0);
+    lay(ground, 500, 5, 0.2);
+    lay(ground, NaN, 5, 0.2);
+    expect(ground.under(500, 5, 0.4, 0.1)).toBe(0);
     expect(ground.holds(-3, 5, 0.2, 0.2)).toBe(false);
   });
 
@@ -112,7 +138,7 @@ describe('the ground', () => {
     const line = (x0: number, y0: number, x1: number, y1: number) => {
       const steps = Math.ceil(Math.hypot(x1 - x0, y1 - y0) / CELL);
       for (let i = 0; i <= steps; i++)
-        ground.lay(x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1, 0, 200, true);
+        lay(ground, x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1);
     };
     line(2, 2, 8, 2);
     line(8, 2, 8, 8);

@@ -39,18 +39,20 @@ export type PrintOptions = {
   brokenHeater?: boolean;
 };
 
-/** Step across a bead, mm, that leaves no cell out, however the bead slants. */
-const ACROSS = CELL * 0.7;
 /** Directions that differ by more than this are a corner. */
 const CORNER_COS = Math.cos((35 * Math.PI) / 180);
-/** Probes across a bead by which its support is measured. */
+/** Probes across the bore, as shares of it, by which the support of what leaves it is measured. */
 const PROBES = [-0.42, -0.21, 0, 0.21, 0.42];
+/** Least share of a bead that has to rest for it not to hang. */
+const BRUSHES = 0.04;
 /** A bead rests on what is at most this share of a layer below it. */
 const TOUCHES = 0.6;
 /** Scatter of a thread's melt from travel to travel, in its logarithm. */
 const THREAD_SCATTER = 0.3;
 /** Gaps shorter than this, mm, draw no thread that could be told from a blob. */
 const SHORTEST_GAP = 1;
+/** Droop of a bead that nothing carries but its neighbour, as a multiple of one that rests by half. */
+const CURLS = 4;
 /** A fan blows up and runs down with this time constant, s. */
 const FAN_CONSTANT = 0.8;
 /** Below this the feeder cannot push, °C. */
@@ -82,6 +84,7 @@ class Press {
   private readonly threads: Thread[] = [];
   private readonly nozzle: Heater[];
   private readonly bed: Heater;
+  private readonly heaters: Heater[];
   private readonly melts: Melt[];
   private readonly ringX: Ringing;
   private readonly ringY: Ringing;
@@ -120,6 +123,7 @@ class Press {
     this.nozzle = Array.from({ length: tools }, () => new Heater(truths.heats.nozzle));
     if (options.brokenHeater) this.nozzle[0]!.broken = true;
     this.bed = new Heater(truths.heats.bed);
+    this.heaters = [...this.nozzle, this.bed];
     this.melts = Array.from({ length: tools }, () => new Melt(truths, this.strand));
     this.ringX = new Ringing(truths.resonance.x, truths.damping.x);
     this.ringY = new Ringing(truths.resonance.y, truths.damping.y);
@@ -154,7 +158,7 @@ class Press {
     const { samples } = this;
     samples.count = this.count;
     markUntil(samples);
-    sag(samples, this.bore);
+    sag(samples, this.bore, this.truths.taut);
     options.progress?.(1);
     const { threads, time, bore } = this;
     return { samples, threads, seconds: time, filament, bore, failed };
@@ -205,7 +209,7 @@ class Press {
   private pass(seconds: number, done: Heater | null): void {
     if (!(seconds > 0)) return;
     this.time += seconds;
-    for (const heater of [...this.nozzle, this.bed]) if (heater !== done) heater.run(seconds);
+    for (const heater of this.heaters) if (heater !== done) heater.run(seconds);
     this.fan += (this.fanTarget - this.fan) * (1 - Math.exp(-seconds / FAN_CONSTANT));
   }
 
@@ -384,19 +388,11 @@ class Press {
       samples.move[n] = i;
       samples.tool[n] = this.tool;
       this.settle(n, { x, y, z, ux, uy, layer, v: next, firstLayer });
-      const half = askedWidth / 2;
       const rests = samples.support[n]! > 0;
-      // A sample is longer than a cell: it is laid in two steps, or slanted beads would have holes.
-      for (const along of [-ds / 4, ds / 4])
-        for (let across = -half; across <= half; across += ACROSS)
-          ground.lay(
-            x + ux * along - uy * across,
-            y + uy * along + ux * across,
-            z,
-            this.time,
-            celsius,
-            rests,
-          );
+      // Over air there is nothing to press a strand flat against.
+      const half = (rests ? askedWidth : Math.min(askedWidth, this.bore)) / 2;
+      const laid = { time: this.time, heat: celsius, rests, stroke: i };
+      ground.lay({ x, y, z, ux, uy }, ds, half, laid);
       this.pass(dt, null);
       v = next;
     }
@@ -418,22 +414,26 @@ class Press {
       firstLayer: boolean;
     },
   ): void {
-    const { samples, ground, truths, fan } = this;
+    const { samples, ground, truths, fan, bore } = this;
     const { x, y, z, ux, uy, layer, v, firstLayer } = at;
     const width = samples.asked[n]!;
     let rests = 0;
-    if (firstLayer) rests = PROBES.length;
-    else
+    if (firstLayer) rests = 1;
+    else {
+      const least = z - layer * (1 + TOUCHES);
       for (const probe of PROBES) {
-        const across = probe * width;
-        if (ground.below(x - uy * across, y + ux * across, z) > z - layer * (1 + TOUCHES)) rests++;
+        const across = probe * bore;
+        rests += ground.under(x - uy * across, y + ux * across, z, least) / PROBES.length;
       }
+      // A bead that only brushes what is below hangs all the same.
+      if (rests < BRUSHES) rests = 0;
+    }
     // A bead that rests on nothing still holds by its flank to one beside it that does.
     const flank =
       rests === 0 &&
       (ground.held(x - uy * width, y + ux * width, z) ||
         ground.held(x + uy * width, y - ux * width, z));
-    const support = flank ? FLANK : rests / PROBES.length;
+    const support = flank ? FLANK : rests;
     const heat = samples.heat[n]!;
     const last = ground.last(x, y);
     const below = cooled(last.heat, this.time - last.at, layerConstant(fan));
@@ -449,7 +449,7 @@ class Press {
     const warm = 1 + Math.max(0, below - truths.soft) / 40;
     samples.rough[n] = Math.hypot(0.006, 0.012 / eased, 0.012 * eased * warm);
     if (support > 0 && support < 0.9) {
-      const curl = truths.droops * (1 - support) ** 1.5 * 2 * eased * (1.6 - 0.6 * fan) * warm;
+      const curl = truths.droops * CURLS * (1 - support) ** 2.5 * eased * (1.6 - 0.6 * fan) * warm;
       samples.drop[n] = curl;
     } else if (support === 0) {
       // Sag for a strand of 20 mm; its real length is known at its end.

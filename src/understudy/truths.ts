@@ -44,6 +44,8 @@ export type Truths = {
   heats: { nozzle: number; bed: number };
   /** Speed at which strands over air hang best, mm/s. */
   strandPace: number;
+  /** Share of a full strand over air up to which it is pulled straight. */
+  taut: number;
 };
 
 /** Draws the truths of a machine with one spool on it. Each is drawn alone, so that none gives another away. */
@@ -80,5 +82,6 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     second: { x: about(0, 0.2), y: about(0, 0.2) },
     heats: { nozzle: between(8, 14), bed: between(60, 110) },
     strandPace: between(22, 55),
+    taut: between(0.9, 1.04),
   };
 }

@@ -134,7 +134,8 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       '{rungHeight} mm tall, on {axes}, faces of {side} mm at {speed} mm/s.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     unfit: (bench) => unfit(facet, bench),
-    standsOn: ['advance'],
+    // Echoes of the corner itself stand on top of those of the acceleration out of it.
+    standsOn: setting === 'acceleration' ? ['advance'] : ['advance', 'acceleration'],
     defaults(bench) {
       const { machine, nozzle } = bench;
       const layerHeight = layerHeightOf(nozzle.diameter);

@@ -89,7 +89,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
       return {
         ...facet.range,
-        span: 30,
+        span: 24,
         rungHeight: Math.max(7, readableRung(layerHeight)),
         speed: Math.min(machine.speeds.print, 40, surelyMelted(bead)),
         walls: 3,
