@@ -28,6 +28,8 @@ const FOUND: Partial<Record<Setting, (truths: Truths, bench: Bench) => number>> 
     const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeightOf(nozzle.diameter));
     return lag / (1 + (machine.speeds.print * bead) / lagHalf);
   },
+  // Just under what pulls straight.
+  bridgeFlow: ({ taut }) => taut - 0.02,
   acceleration: ({ resonance, damping }, { machine: { limits } }) => {
     const still = (['x', 'y'] as const).map(
       (axis) => STILL * damping[axis] * (2 * Math.PI * resonance[axis]) ** 2,

@@ -45,11 +45,13 @@ export const setsAfter = (celsius: number, soft: number, constant: number): numb
 /** Time constant of a layer's cooling without fan, s; a strand in free air cools this many times faster. */
 const LAYER_COOLS = 9;
 const AIR_COOLS = 12;
-/** Full fan cools this much faster. */
+/** Full fan cools a layer this much faster, and a strand, which it blows on from all sides. */
 const FAN_HELPS = 1.6;
+const FAN_HELPS_STRAND = 3;
 
 export const layerConstant = (fan: number): number => LAYER_COOLS / (1 + FAN_HELPS * fan);
-export const strandConstant = (fan: number): number => layerConstant(fan) / AIR_COOLS;
+export const strandConstant = (fan: number): number =>
+  LAYER_COOLS / AIR_COOLS / (1 + FAN_HELPS_STRAND * fan);
 
 /** Logistic step from 0 to 1 about `middle`; four fifths of it within ± 2.2 `width`. */
 export const step = (value: number, middle: number, width: number): number =>

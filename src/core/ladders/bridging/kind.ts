@@ -82,7 +82,8 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       `Climb from {from} ${unit} at the foot to {to} ${unit} at the top in steps of {step}, each rung ` +
       '{rungHeight} mm tall, over spans of up to {span} mm.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
-    standsOn: ['nozzle', 'flow'],
+    // One at a time: how a strand is pulled and cooled is judged with as much plastic as it needs.
+    standsOn: ['nozzle', 'flow', ...(setting === 'bridgeFlow' ? [] : (['bridgeFlow'] as const))],
     ...(facet.onDemand ? { onDemand: true as const } : {}),
     defaults({ machine, nozzle }) {
       const layerHeight = layerHeightOf(nozzle.diameter);
@@ -122,7 +123,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     moved: movedTo,
     criteria: [
       { name: 'bridge', weight: 1, where: 'the three decks, seen from below' },
-      { name: 'gaps', weight: 0.6, where: 'between the strands of a deck' },
+      { name: 'gaps', weight: 1, where: 'between the strands of a deck' },
     ],
     rule: { kind: 'best', saferSide: facet.saferSide },
     carry: (value, bench) => carryBySlicing(setting, value, bench),
