@@ -5,11 +5,12 @@ import { LayingMemory } from '../core/deposit/deposit';
 import { makeLadder, type Made } from '../core/ladders/make';
 import type { PlanFile } from '../core/ladders/plan-file';
 import type { LadderKind } from '../core/ladders/types';
-import { crossingOf } from '../core/reading/clean';
+import { crossingOf, together as weighedTogether } from '../core/reading/clean';
+import { isotonic } from '../core/reading/isotonic';
 import { findValue } from '../core/reading/find-value';
 import { defaultWeights, type Earlier, type Finding } from '../core/reading/find';
 import { BEST_SCORE } from '../core/reading/types';
-import { tidy } from '../core/numbers';
+import { clamp, snap, tidy } from '../core/numbers';
 import { ok, type Result } from '../core/result';
 import { settingInfo } from '../core/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
@@ -41,6 +42,8 @@ const MOST_MOVES = 2;
 const MOST_KEPT = 12;
 /** Steps of the ladder by which truth is measured, as shares of the usual step: the finest that can be made. */
 const FINE = [0.5, 1];
+/** Rungs of the ladder that looks closely at a limit, after its first. */
+const ZOOM = 8;
 /** How far beyond the usual range truth is looked for, in usual steps. */
 const BEYOND = 1;
 
@@ -128,27 +131,48 @@ export class Loop {
     const values = plan.rungs.map(({ set }) => set[setting]!);
     if (rule.kind === 'best')
       return ok(peakOf(values, trueQuality(printed, placesOf(plan), this.weights)));
-    return ok(this.limit(plan, printed, rule.end === 'least' ? 1 : -1));
+    const order = rule.end === 'least' ? 1 : -1;
+    const limit = this.limit(plan, printed, order);
+    // A limit lies somewhere between two rungs that jump: a second ladder looks between them.
+    const near = this.make(this.around(limit, bench), bench);
+    if (!near.ok) return ok(limit);
+    const { trace: close, plan: zoomed } = near.value;
+    return ok(this.limit(zoomed, printTrace(close, bench, truths), order));
   }
 
-  /** Where the last criterion that changes at all becomes good, toward the clean side. */
+  /** Nine rungs over the step in which a limit lies. */
+  private around(limit: number, bench: Bench): Range {
+    const { min, max } = this.kind.bounds(bench);
+    const { resolution } = settingInfo(this.kind.setting);
+    const { from, to, step } = this.usual;
+    const fine = Math.max(resolution, snap(step / ZOOM, resolution));
+    const low = clamp(snap(limit, resolution) - (ZOOM / 2) * fine, min, max - ZOOM * fine);
+    const [foot, top] = [tidy(snap(low, resolution)), tidy(snap(low, resolution) + ZOOM * fine)];
+    return from > to ? { from: top, to: foot, step: fine } : { from: foot, to: top, step: fine };
+  }
+
+  /** Where a rung becomes good, by all criteria that change at all, toward the clean side. */
   private limit(plan: PlanFile, printed: Printed, order: 1 | -1): number {
     const values = plan.rungs.map(({ set }) => set[this.kind.setting]!);
     const seen = placesOf(plan).map((place) => look(printed, place));
     const inOrder = values.map((_, i) => i).sort((a, b) => order * (values[a]! - values[b]!));
     const sorted = inOrder.map((i) => values[i]!);
-    const limits = this.kind.criteria.flatMap(({ name }) => {
+    const known = this.kind.criteria.flatMap(({ name, weight }) => {
       const sizes = inOrder.map((i) => seen[i]![name]);
       if (sizes.some((size) => size === undefined)) return [];
-      const place = crossingOf(
-        sorted,
-        sizes.map((size) => quality(name, size!) / BEST_SCORE),
-      );
-      return [place === -Infinity ? sorted[0]! : place];
+      return [{ weight, y: sizes.map((size) => quality(name, size!) / BEST_SCORE) }];
     });
-    const known = limits.filter(Number.isFinite);
-    if (known.length === 0) return sorted.at(-1)!;
-    return order > 0 ? Math.max(...known) : Math.min(...known);
+    const telling = known.filter(({ y }) => Math.max(...y) - Math.min(...y) >= TOLD);
+    if (telling.length === 0) return sorted[0]!;
+    const together = weighedTogether(telling);
+    const place = crossingOf(
+      sorted,
+      isotonic(
+        together,
+        together.map(() => 1),
+      ),
+    );
+    return place === -Infinity ? sorted[0]! : place === Infinity ? sorted.at(-1)! : place;
   }
 
   private make(range: Partial<Range>, bench: Bench): Result<Made> {
@@ -192,6 +216,9 @@ export class Loop {
     return found;
   }
 }
+
+/** A criterion that changes by less, 0..1, looks the same all along. */
+const TOLD = 0.25;
 
 /** Kinds that climb nothing have no step of their own; it is what they are judged by. */
 const USUAL = { from: 0, to: 0, step: 0.02 };

@@ -10,7 +10,7 @@ import type { Truths } from '../understudy/truths';
 /** A temperature ladder ends this much below where the plastic flows best, since hairs count more than shine, °C. */
 const BELOW_BEST = 4;
 /** Filament past the slack that closes the nozzle, mm. */
-const PAST_SLACK = 0.5;
+const PAST_SLACK = 0.8;
 
 /**
  * Echoes of an acceleration a stand a/ω² high and die away with ζ; they are no longer noticed under about this,

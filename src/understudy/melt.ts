@@ -21,6 +21,9 @@ export class Melt {
   /** Slack that a retraction has taken up, mm. */
   private loose = 0;
 
+  /** Melt that flowed after a slow pull, mm of filament. */
+  private followed = 0;
+
   /** Leak of a closed nozzle as a share of an open one: such that it draws threads from `hairsFrom`. */
   private readonly leakClosed: number;
 
@@ -61,10 +64,21 @@ export class Melt {
       const taken = Math.min(-moved, truths.slack - this.loose);
       this.loose += taken;
       moved += taken;
+      // Melt that is drawn back slowly flows after; only a quick pull parts it from the bore.
+      if (seconds > 0 && moved < 0) {
+        const pace = (-length * truths.feeds) / seconds;
+        const follows = -moved * (truths.follows / (truths.follows + pace));
+        this.followed += follows;
+        moved += follows;
+      }
     } else {
       const given = Math.min(moved, this.loose);
       this.loose -= given;
       moved -= given;
+      // What followed is in the way of what comes back.
+      const back = Math.min(moved, this.followed);
+      this.followed -= back;
+      moved -= back;
     }
     if (seconds <= 0) {
       this.pressed += moved;
@@ -103,12 +117,15 @@ export class Melt {
     const closed = Math.min(1, Math.max(0, -this.pressed / CLOSES));
     const open = 1 - closed + closed * this.leakClosed;
     let out = leak * open * fluidity(celsius, works) * seconds;
+    const dripped = out / this.strand;
     if (this.pressed > 0) {
       const lag = this.lag(celsius, 0);
       const left = this.pressed * Math.exp(-seconds / lag);
       out += (this.pressed - left) * this.strand;
       this.pressed = left;
     }
+    // What dripped is missing when the next stroke starts.
+    this.pressed -= dripped;
     return out;
   }
 }

@@ -20,6 +20,8 @@ export type Truths = {
   lagHalf: number;
   /** Filament that a retraction moves before the melt feels it, mm. */
   slack: number;
+  /** Pace of a retraction at which half of the melt flows after it, mm/s. */
+  follows: number;
   /** Melt that leaks from an open nozzle, mm³/s at `works`. */
   leak: number;
   /** Temperature above which even a closed nozzle draws threads at a usual travel, °C. */
@@ -83,5 +85,6 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     heats: { nozzle: between(8, 14), bed: between(60, 110) },
     strandPace: between(22, 55),
     taut: between(0.9, 1.04),
+    follows: between(4, 14),
   };
 }

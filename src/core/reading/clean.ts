@@ -1,7 +1,7 @@
 /**
  * The least or the most of a setting that is still clean. For each criterion the scores are fitted with a sequence
- * that only gets better toward the clean side (isotonic regression); where it passes "good" is what is sought, and
- * how sure that is, redrawing the scores within their noise tells (bootstrap; B. Efron, Ann. Statist. 7, 1979).
+ * that only gets better toward the clean side (isotonic regression); where these together, by their weights, pass
+ * "good" is what is sought, and how sure that is, redrawing the scores within their noise tells (bootstrap; B. Efron, Ann. Statist. 7, 1979).
  */
 
 import type { Bench } from '../bench/bench';
@@ -35,7 +35,14 @@ const DRAWS = 600;
 const EDGE_SHARE = 0.5;
 
 /** Values in the order in which prints get cleaner, and the fit of one criterion over them. */
-type Fit = { name: Criterion; values: number[]; mean: number[]; count: number[]; noise: number };
+type Fit = {
+  name: Criterion;
+  weight: number;
+  values: number[];
+  mean: number[];
+  count: number[];
+  noise: number;
+};
 
 export function findClean(
   kind: LadderKind,
@@ -68,7 +75,9 @@ export function findClean(
   const seen = tidy(jointEvidence(effects));
   // What is poor everywhere alike has another cause, and what is good everywhere sets no limit.
   const blind = fits.filter((one, i) => effects[i]! < LEAST_EVIDENCE && mean(one.mean) < GOOD);
-  const deciding = fits.filter((one) => !blind.includes(one));
+  // Only what changes along the ladder sets a limit; scores near "good" throughout would set one by chance.
+  const telling = fits.filter((_, i) => effects[i]! >= LEAST_EVIDENCE);
+  const deciding = telling.length > 0 ? telling : fits.filter((one) => !blind.includes(one));
   const ends = { first: fits[0]!.values[0]!, last: fits[0]!.values.at(-1)! };
   const base = {
     setting: kind.setting,
@@ -81,7 +90,6 @@ export function findClean(
     ),
   };
   const random = seeded(seed);
-  const places = Array.from({ length: DRAWS }, () => limitOf(deciding, random));
   const curve = curveOf(fits, seeded(seed + 1));
   const none = { value: null, range: null, done: false, next: null };
   if (deciding.length === 0)
@@ -92,6 +100,7 @@ export function findClean(
       verdict: 'no-effect',
       reason: `Nothing gets clean anywhere on this ladder. ${kind.otherCause}`,
     });
+  const places = Array.from({ length: DRAWS }, () => limitOf(deciding, random));
   const before = places.filter((place) => place === -Infinity).length / DRAWS;
   const after = places.filter((place) => place === Infinity).length / DRAWS;
   const step = Math.abs(ends.last - ends.first) / Math.max(1, plan.rungs.length - 1);
@@ -160,11 +169,12 @@ export function findClean(
 const LOW = 0.1;
 
 /** Mean score of each value, in the order in which prints get cleaner. */
-function fitOf({ name, values, y, noise }: Opinion, order: 1 | -1): Fit {
+function fitOf({ name, weight, values, y, noise }: Opinion, order: 1 | -1): Fit {
   const distinct = [...new Set(values)].sort((a, b) => order * (a - b));
   const groups = distinct.map((value) => y.filter((_, i) => values[i] === value));
   return {
     name,
+    weight,
     values: distinct,
     mean: groups.map((group) => mean(group)),
     count: groups.map((group) => group.length),
@@ -185,22 +195,37 @@ const redrawn = ({ mean: y, count, noise }: Fit, random: Random): number[] =>
     count,
   );
 
-/** Where all criteria have become good; −∞ when they were from the start, ∞ when one never does. */
+/** Where a rung as a whole becomes good; −∞ when the first is, ∞ when none does. */
 function limitOf(fits: readonly Fit[], random: Random): number {
-  let far = -1;
-  let place = -Infinity;
-  for (const fit of fits) {
-    const crossing = crossingOf(fit.values, redrawn(fit, random), random());
-    const index =
-      crossing === -Infinity
-        ? -1
-        : crossing === Infinity
-          ? Infinity
-          : Math.abs(crossing - fit.values[0]!);
-    if (index > far) [far, place] = [index, crossing];
-  }
-  return place;
+  const longest = fits.reduce((a, b) => (b.values.length > a.values.length ? b : a));
+  const drawn = fits.map((fit) => {
+    const y = redrawn(fit, random);
+    return { weight: fit.weight, y: longest.values.map((value) => between(fit.values, y, value)) };
+  });
+  return crossingOf(longest.values, together(drawn), random());
 }
+
+/** Criteria as one, each by its weight. */
+export function together(each: readonly { weight: number; y: readonly number[] }[]): number[] {
+  const total = each.reduce((sum, { weight }) => sum + weight, 0);
+  return each[0]!.y.map(
+    (_, i) => each.reduce((sum, { weight, y }) => sum + weight * y[i]!, 0) / total,
+  );
+}
+
+/** A sequence at a place between its values, in either order, by straight lines; beyond its ends as at them. */
+function between(values: readonly number[], y: readonly number[], at: number): number {
+  const known = values.indexOf(at);
+  if (known !== -1) return y[known]!;
+  const after = values.findIndex((value, i) => i > 0 && (value - at) * (values[i - 1]! - at) < 0);
+  if (after === -1)
+    return Math.abs(at - values[0]!) < Math.abs(at - values.at(-1)!) ? y[0]! : y.at(-1)!;
+  const [a, b] = [values[after - 1]!, values[after]!];
+  return y[after - 1]! + ((at - a) / (b - a)) * (y[after]! - y[after - 1]!);
+}
+
+/** A jump by half of the scale between two rungs may have happened anywhere between them. */
+const FULL_JUMP = 0.5;
 
 /**
  * Place at which a rising sequence passes "good", between two values by a straight line.
@@ -219,7 +244,7 @@ export function crossingOf(
   const [a, b] = [values[first - 1]!, values[first]!];
   const jump = y[first]! - y[first - 1]!;
   const straight = (GOOD - y[first - 1]!) / jump;
-  const blind = chance === undefined ? 0 : Math.min(1, jump);
+  const blind = chance === undefined ? 0 : Math.min(1, jump / FULL_JUMP);
   return a + ((1 - blind) * straight + blind * (chance ?? 0)) * (b - a);
 }
 
