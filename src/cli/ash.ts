@@ -18,6 +18,12 @@ const program = new Command('ash')
 for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind, addPrint, addLoop])
   add(program);
 
+// Whoever reads may have read enough: `ash kinds | head` is no error.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0);
+  throw error;
+});
+
 try {
   await program.parseAsync();
 } catch (error) {

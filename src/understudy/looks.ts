@@ -1,6 +1,6 @@
 /** What can be seen of a place on a print: the size of each fault, as a person with a lens would measure it. */
 
-import type { Box } from '../core/bench/bed';
+import { growBox, type Box } from '../core/bench/bed';
 import type { Criterion } from '../core/criteria';
 import { CELL } from './ground';
 import type { Printed } from './print';
@@ -70,6 +70,7 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
     const fill = fillOf(
       samples,
       where((n) => support[n]! > 0.15),
+      box,
     );
     if (fill !== null) {
       put('gaps', Math.max(0, 1 - fill));
@@ -113,14 +114,19 @@ const EDGE = 1e-3;
  * Plastic in a flat patch against the room that it has there: 1 is just closed. Judged inside the patch, where
  * plastic lies all around; walls have no inside and are left out.
  */
-function fillOf({ x, y, z, width, gap }: Printed['samples'], at: readonly number[]): number | null {
+function fillOf(
+  { x, y, z, width, gap }: Printed['samples'],
+  at: readonly number[],
+  box: Box | undefined,
+): number | null {
+  const volumeOf = (n: number) => gap[n]! * (width[n]! - gap[n]! * (1 - Math.PI / 4)) * SAMPLE;
   const key = (column: number, row: number, height: number) => `${column} ${row} ${height}`;
   const cells = new Map<string, { column: number; row: number; height: number; volume: number }>();
   let gaps = 0;
   for (const n of at) {
     const [column, row] = [Math.round(x[n]! / FILL_CELL), Math.round(y[n]! / FILL_CELL)];
     const height = z[n]!;
-    const volume = gap[n]! * (width[n]! - gap[n]! * (1 - Math.PI / 4)) * SAMPLE;
+    const volume = volumeOf(n);
     const cell = cells.get(key(column, row, height));
     if (cell) cell.volume += volume;
     else cells.set(key(column, row, height), { column, row, height, volume });
@@ -130,10 +136,21 @@ function fillOf({ x, y, z, width, gap }: Printed['samples'], at: readonly number
     AROUND.every(([dx, dy]) => cells.has(key(column + dx, row + dy, height))),
   );
   if (inner.length < Math.max(FEWEST_INNER, LEAST_INNER * cells.size)) return null;
-  const volume = inner.reduce((sum, cell) => sum + cell.volume, 0);
-  const fill = volume / (inner.length * FILL_CELL ** 2 * (gaps / at.length));
+  let volume = inner.reduce((sum, cell) => sum + cell.volume, 0);
+  let room = inner.length * FILL_CELL ** 2;
+  if (box) {
+    // The squares fall otherwise on every pad; the middle of the pad as a whole does not.
+    const { minX, maxX, minY, maxY } = growBox(box, -RIM);
+    const own = at.filter((n) => x[n]! > minX && x[n]! < maxX && y[n]! > minY && y[n]! < maxY);
+    const layers = new Set(own.map((n) => z[n])).size;
+    volume = own.reduce((sum, n) => sum + volumeOf(n), 0);
+    room = (maxX - minX) * (maxY - minY) * layers;
+  }
+  const fill = volume / (room * (gaps / at.length));
   return fill > LEAST_FILL ? fill : null;
 }
+/** Rim of a pad, mm, where lines turn: it is fuller than the rest. */
+const RIM = 1.5;
 /** Side of the squares by which a patch is looked at, mm: wider than any gap between its lines. */
 const FILL_CELL = CELL * 8;
 const FEWEST_INNER = 12;
