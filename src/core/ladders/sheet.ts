@@ -3,7 +3,7 @@
 import { growBox, type Box, type Point } from '../bench/bed';
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
-import { areaOf, conditionsOf, type Conditions } from '../deposit/conditions';
+import { areaOf, beadWidthOf, conditionsOf, type Conditions } from '../deposit/conditions';
 import type { Plan } from '../deposit/plan';
 import type { Role, Step } from '../deposit/step';
 import { surroundLoops, surroundSteps } from '../deposit/surround';
@@ -181,11 +181,10 @@ class Strokes {
 
 /** What every flat pattern has to keep to. */
 export function sheetChecks(
-  spec: Placing & { layerHeight: number },
-  box: Box,
-  bead: number,
+  { spec, box }: Pick<Sheet, 'spec' | 'box'>,
   { machine, nozzle }: Bench,
 ): Warning[] {
+  const bead = Math.max(beadWidthOf(nozzle.diameter), spec.layerHeight);
   const { around, prime } = placeOn(machine.bed, spec, box, bead);
   return [
     ...layerFits(spec.layerHeight, nozzle.diameter),

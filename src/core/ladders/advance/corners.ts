@@ -6,8 +6,8 @@ import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditio
 import { climb } from '../climb';
 import { movedTo } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
-import { sheetChecks, sheetPlan, type Sheet } from '../sheet';
-import type { LadderKind } from '../types';
+import type { Sheet } from '../sheet';
+import { sheetKind } from '../sheet-kind';
 import {
   ACCELERATION,
   advanceChecks,
@@ -41,7 +41,7 @@ const sheetOf = (spec: Spec, bench: Bench): Sheet => ({
   held: testConditions(spec.acceleration, bench),
 });
 
-export const advanceCorners: LadderKind<Spec> = {
+export const advanceCorners = sheetKind<Spec>({
   ...shared,
   id: 'advance-corners',
   title: 'Pressure advance by corners',
@@ -71,15 +71,12 @@ export const advanceCorners: LadderKind<Spec> = {
       ...PLACED,
     };
   },
-  check: (spec, bench) => [
-    ...advanceChecks(spec, spec.speed, bench),
-    ...sheetChecks(spec, sheetOf(spec, bench).box, beadWidthOf(bench.nozzle.diameter), bench),
-  ],
-  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  check: (spec, bench) => advanceChecks(spec, spec.speed, bench),
+  sheet: sheetOf,
   moved: movedTo,
   criteria: [
     { name: 'corners', weight: 1, where: 'at the outer and inner turns' },
     { name: 'gaps', weight: 0.4, where: 'between the zigzags, just after a turn' },
   ],
   rule: { kind: 'best', saferSide: 'lower' },
-};
+});

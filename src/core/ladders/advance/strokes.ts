@@ -8,8 +8,8 @@ import { climb } from '../climb';
 import { movedTo } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { warn } from '../guards';
-import { sheetChecks, sheetPlan, type Sheet } from '../sheet';
-import type { LadderKind } from '../types';
+import { sheetChecks, type Sheet } from '../sheet';
+import { sheetKind } from '../sheet-kind';
 import {
   ACCELERATION,
   advanceChecks,
@@ -50,7 +50,7 @@ const sheetOf = (spec: Spec, bench: Bench): Sheet => ({
   held: testConditions(spec.acceleration, bench),
 });
 
-export const advanceStrokes: LadderKind<Spec> = {
+export const advanceStrokes = sheetKind<Spec>({
   ...shared,
   id: 'advance-strokes',
   title: 'Pressure advance by strokes',
@@ -77,8 +77,7 @@ export const advanceStrokes: LadderKind<Spec> = {
       ...PLACED,
     };
     // A wide nozzle on a small bed gets fewer rungs.
-    const fits = (one: Spec) =>
-      sheetChecks(one, sheetOf(one, bench).box, beadWidthOf(nozzle.diameter), bench).length === 0;
+    const fits = (one: Spec) => sheetChecks(sheetOf(one, bench), bench).length === 0;
     const coarser = { ...spec, step: 2 * spec.step };
     return fits(spec)
       ? spec
@@ -87,7 +86,6 @@ export const advanceStrokes: LadderKind<Spec> = {
         : { ...coarser, slowLength: 10, fastLength: 30 };
   },
   check(spec, bench) {
-    const { box } = sheetOf(spec, bench);
     return [
       ...advanceChecks(spec, spec.speed, bench),
       ...(spec.speed < LEAST_RATIO * spec.slow
@@ -109,14 +107,13 @@ export const advanceStrokes: LadderKind<Spec> = {
             },
           ]
         : []),
-      ...sheetChecks(spec, box, beadWidthOf(bench.nozzle.diameter), bench),
     ];
   },
-  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  sheet: sheetOf,
   moved: movedTo,
   criteria: [
     { name: 'evenness', weight: 1, where: 'beside the two ticks, where the speed changes' },
     { name: 'gaps', weight: 0.3, where: 'along the fast part' },
   ],
   rule: { kind: 'best', saferSide: 'lower' },
-};
+});

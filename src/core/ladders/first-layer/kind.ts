@@ -15,17 +15,9 @@ import { labelsOf, movedTo } from '../climbing';
 import { inBounds } from '../commands';
 import { choice, FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import {
-  filled,
-  flatText,
-  sheetChecks,
-  sheetPlan,
-  signHeight,
-  signWidth,
-  type Sheet,
-  type SheetRung,
-} from '../sheet';
-import type { LadderKind, Warning } from '../types';
+import { filled, flatText, signHeight, signWidth, type Sheet, type SheetRung } from '../sheet';
+import { sheetKind } from '../sheet-kind';
+import type { Warning } from '../types';
 
 /** The true gap is never under this share of the layer, or the nozzle digs into the bed. */
 const LEAST_GAP = 0.4;
@@ -132,7 +124,7 @@ function clearance(spec: Spec): Warning[] {
   ];
 }
 
-export const firstLayer: LadderKind<Spec> = {
+export const firstLayer = sheetKind<Spec>({
   id: 'first-layer',
   title: 'First layer',
   setting: 'zOffset',
@@ -160,16 +152,12 @@ export const firstLayer: LadderKind<Spec> = {
     const lowest = Math.ceil((spec.touch + LEAST_GAP * layerHeight) / 0.05 - 1e-6) * 0.05;
     return { ...spec, to: Math.max(spec.to, Number(lowest.toFixed(2))) };
   },
-  check(spec, bench) {
-    const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
-    return [
-      ...wholeSteps(spec, 'mm'),
-      ...inBounds('zOffset', spec, BOUNDS, 'further off, the bed itself wants levelling'),
-      ...clearance(spec),
-      ...sheetChecks(spec, sheetOf(spec, bench).box, bead, bench),
-    ];
-  },
-  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  check: (spec) => [
+    ...wholeSteps(spec, 'mm'),
+    ...inBounds('zOffset', spec, BOUNDS, 'further off, the bed itself wants levelling'),
+    ...clearance(spec),
+  ],
+  sheet: sheetOf,
   bounds: ({ nozzle }) => {
     const layer = layerHeightOf(nozzle.diameter);
     return { min: Math.max(BOUNDS.min, -(1 - LEAST_GAP) * layer), max: BOUNDS.max };
@@ -190,4 +178,4 @@ export const firstLayer: LadderKind<Spec> = {
   otherCause:
     'Patches that are alike at every height usually do not stick for another reason: wipe the bed, and look at its ' +
     'temperature.',
-};
+});

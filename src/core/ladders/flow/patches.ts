@@ -8,17 +8,8 @@ import { labelsOf, movedTo } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { wholeSteps } from '../guards';
-import {
-  filled,
-  flatText,
-  sheetChecks,
-  sheetPlan,
-  signHeight,
-  signWidth,
-  type Sheet,
-  type SheetRung,
-} from '../sheet';
-import type { LadderKind } from '../types';
+import { filled, flatText, signHeight, signWidth, type Sheet, type SheetRung } from '../sheet';
+import { sheetKind } from '../sheet-kind';
 
 const BOUNDS = { min: 0.7, max: 1.3 };
 /** Height, mm, at which the head crosses pads. */
@@ -81,7 +72,7 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
   };
 }
 
-export const flowPatches: LadderKind<Spec> = {
+export const flowPatches = sheetKind<Spec>({
   id: 'flow-patches',
   title: 'Flow by patches',
   setting: 'flow',
@@ -97,15 +88,11 @@ export const flowPatches: LadderKind<Spec> = {
     const size = 11;
     return { from: 0.9, to: 1.1, step: 0.02, size, layers: 3, layerHeight, ...PLACED };
   },
-  check(spec, bench) {
-    const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
-    return [
-      ...wholeSteps(spec, '×'),
-      ...inBounds('flow', spec, BOUNDS, 'that far off, the extruder steps are wrong'),
-      ...sheetChecks(spec, sheetOf(spec, bench).box, bead, bench),
-    ];
-  },
-  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  check: (spec) => [
+    ...wholeSteps(spec, '×'),
+    ...inBounds('flow', spec, BOUNDS, 'that far off, the extruder steps are wrong'),
+  ],
+  sheet: sheetOf,
   bounds: () => BOUNDS,
   moved: movedTo,
   criteria: [
@@ -116,4 +103,4 @@ export const flowPatches: LadderKind<Spec> = {
   carry: (value, bench) => carryBySlicing('flow', value, bench),
   otherCause:
     'Tops that look alike at every flow usually come from a first layer that is too high or too low: print that ladder again.',
-};
+});

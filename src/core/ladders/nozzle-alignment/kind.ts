@@ -18,15 +18,13 @@ import {
   filled,
   flatText,
   outlineOf,
-  sheetChecks,
-  sheetPlan,
   signHeight,
   signWidth,
   type Line,
   type Sheet,
   type SheetRung,
 } from '../sheet';
-import type { LadderKind } from '../types';
+import { sheetKind } from '../sheet-kind';
 
 /** Ends of the two nozzles' lines stand this far apart, mm, so that neither smears the other. */
 const SLIT = 0.4;
@@ -162,7 +160,7 @@ function toSecond(
   ];
 }
 
-export const nozzleAlignment: LadderKind<Spec> = {
+export const nozzleAlignment = sheetKind<Spec>({
   id: 'nozzle-alignment',
   title: 'Nozzle alignment',
   setting: 'offsetX',
@@ -190,7 +188,7 @@ export const nozzleAlignment: LadderKind<Spec> = {
     ...PLACED,
   }),
   check(spec, bench) {
-    const { bead, pitch } = dimensionsOf(spec, bench.nozzle.diameter);
+    const { pitch } = dimensionsOf(spec, bench.nozzle.diameter);
     return [
       ...(spec.pairs * spec.step > pitch / 2
         ? [
@@ -203,10 +201,9 @@ export const nozzleAlignment: LadderKind<Spec> = {
             ),
           ]
         : []),
-      ...sheetChecks(spec, sheetOf(spec, bench).box, bead, bench),
     ];
   },
-  plan: (spec, bench) => sheetPlan(sheetOf(spec, bench), bench),
+  sheet: sheetOf,
   bounds: () => ({ min: -2, max: 2 }),
   moved: (spec, { step }) => ({ ...spec, step }),
   criteria: [],
@@ -259,4 +256,4 @@ export const nozzleAlignment: LadderKind<Spec> = {
     say: `Move the second nozzle of ${machine.name} by ${value > 0 ? '+' : ''}${short(value)} mm: add it to where its lines should land. Firmwares differ in the sign of a tool offset, so print the vernier once more after the change.`,
   }),
   otherCause: 'Print it again.',
-};
+});
