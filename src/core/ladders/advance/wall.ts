@@ -150,7 +150,7 @@ export const advanceWall = towerKind<Spec>({
         {
           setting: 'advance',
           value: Math.max(0, value),
-          range: [Math.max(0, value - half), value + half],
+          range: [Math.max(0, value - half), Math.max(0, value) + half],
         },
       ],
       reason: `At ${short(z, 2)} mm the file ran at ${short(Math.max(0, value), 4)} s; a caliper and half a layer leave ± ${short(half, 4)} s. How well the eye picked the height is not in that.`,
