@@ -1,6 +1,6 @@
 // What stands in the way, and what to look at before printing; a mend is one press where there is one.
 import { OctagonX, TriangleAlert } from 'lucide-react';
-import type { Warning } from '@/core/ladders/types';
+import type { Offer, Warning } from '@/core/ladders/types';
 import type { Problem } from '@/core/result';
 
 type Props = {
@@ -12,12 +12,15 @@ type Props = {
 export function Advice({ problems, warnings, onPatch }: Props) {
   return (
     <ul className="space-y-3" aria-live="polite">
-      {problems.map(({ what, mend }, i) => (
+      {problems.map((problem, i) => (
         <li key={`p${i}`} className="flex gap-3">
           <OctagonX className="text-error mt-1 shrink-0" size={18} aria-label="Cannot be made" />
-          <p>
-            <b>{what}</b> {mend}
-          </p>
+          <div>
+            <p>
+              <b>{problem.what}</b> {problem.mend}
+            </p>
+            <Offers offers={'offers' in problem ? problem.offers : undefined} onPatch={onPatch} />
+          </div>
         </li>
       ))}
       {warnings.map(({ code, grade, what, mend, offers }) => (
@@ -31,23 +34,29 @@ export function Advice({ problems, warnings, onPatch }: Props) {
             <p>
               {what} <span className="text-neutral">{offers ? '' : mend}</span>
             </p>
-            {offers && (
-              <p className="mt-1 flex flex-wrap gap-2">
-                {offers.map(({ label, patch }) => (
-                  <button
-                    key={label}
-                    type="button"
-                    className="btn-quiet btn-sm"
-                    onClick={() => onPatch(patch)}
-                  >
-                    {label}
-                  </button>
-                ))}
-              </p>
-            )}
+            <Offers offers={offers} onPatch={onPatch} />
           </div>
         </li>
       ))}
     </ul>
+  );
+}
+
+/** Mends that take one press. */
+function Offers({ offers, onPatch }: { offers: Offer[] | undefined } & Pick<Props, 'onPatch'>) {
+  if (!offers) return null;
+  return (
+    <p className="mt-1 flex flex-wrap gap-2">
+      {offers.map(({ label, patch }) => (
+        <button
+          key={label}
+          type="button"
+          className="btn-quiet btn-sm"
+          onClick={() => onPatch(patch)}
+        >
+          {label}
+        </button>
+      ))}
+    </p>
   );
 }

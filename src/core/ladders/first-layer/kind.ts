@@ -4,9 +4,7 @@
  */
 
 import type { Box } from '../../bench/bed';
-import { bedBox } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
-import type { Bed } from '../../bench/machine';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { short } from '../../numbers';
@@ -17,59 +15,52 @@ import { choice, FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import { filled, flatText, signHeight, signWidth, type Sheet, type SheetRung } from '../sheet';
 import { sheetKind } from '../sheet-kind';
-import type { Warning } from '../types';
+import type { Offer, Warning } from '../types';
+import { boxOfGroup, cornerOf, groupsOf, PLACES, type Cell } from './places';
 
 /** The true gap is never under this share of the layer, or the nozzle digs into the bed. */
 const LEAST_GAP = 0.4;
 /** Height, mm, at which the head crosses patches. */
 const OVER = 3;
-const PATCH_GAP = 3;
-/** Free rim, mm, around groups of patches at the corners of a bed. */
-const CORNER_RIM = 12;
+/** Between a patch and its label, mm. */
+const LABEL_GAP = 2;
+const SMALLEST = 6;
 const ENDS: [number, number] = [-0.5, 0.5];
 const BOUNDS = { min: -0.3, max: 0.3 };
 
 const fields = {
   ...rangeFields('zOffset', ENDS, 0.01, ['First, highest', 'Last, lowest']),
   touch: { label: 'Touches the bed at', unit: 'mm', min: -2, max: 0.5, step: 0.01 },
-  places: choice('Places', ['the middle', 'the middle and four corners', 'the whole bed']),
-  size: { label: 'Side of a patch', unit: 'mm', min: 8, max: 40, step: 1 },
+  places: choice('Places', PLACES),
+  size: { label: 'Side of a patch', unit: 'mm', min: SMALLEST, max: 40, step: 1 },
   ...FLAT_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-/** Middles of the groups about the middle of the bed, the middle first; as far out as they fit. */
-function middles(places: number, bed: Bed, group: { wide: number; tall: number }) {
-  if (places === 0) return [{ x: 0, y: 0 }];
-  const { minX, maxX, minY, maxY } = bedBox(bed);
-  const round = bed.shape === 'round' ? Math.SQRT1_2 : 1;
-  const x = Math.max(0, (round * (maxX - minX) - group.wide) / 2 - CORNER_RIM);
-  const y = Math.max(0, (round * (maxY - minY) - group.tall) / 2 - CORNER_RIM);
-  const all =
-    places === 1
-      ? [-1, 1].flatMap((sx) => [-1, 1].map((sy) => [sx, sy]))
-      : [-1, 0, 1]
-          .flatMap((sx) => [-1, 0, 1].map((sy) => [sx, sy]))
-          .filter(([sx, sy]) => sx !== 0 || sy !== 0);
-  return [{ x: 0, y: 0 }, ...all.map(([sx, sy]) => ({ x: sx! * x, y: sy! * y }))];
+/** Room of a patch with its label, mm. */
+function cellOf(spec: Spec, bench: Bench): Cell {
+  const bead = beadOf(spec, bench);
+  const labels = labelsOf(spec).map((text) => signWidth(text, bead));
+  return {
+    wide: spec.size + LABEL_GAP + Math.max(...labels),
+    tall: Math.max(spec.size, signHeight(bead)),
+  };
 }
 
+const beadOf = ({ layerHeight }: Spec, { nozzle }: Bench): number =>
+  Math.max(beadWidthOf(nozzle.diameter), layerHeight);
+
 function sheetOf(spec: Spec, bench: Bench): Sheet {
-  const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
+  const bead = beadOf(spec, bench);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
   const texts = labelsOf(spec);
-  const wide = spec.size + 2 + Math.max(...texts.map((text) => signWidth(text, bead)));
-  const stride = Math.max(spec.size, signHeight(bead)) + PATCH_GAP;
-  const tall = values.length * stride - PATCH_GAP;
-  const groups = middles(spec.places, bench.machine.bed, { wide, tall });
-  const corner = ({ x, y }: { x: number; y: number }, i: number) => ({
-    x: x - wide / 2,
-    y: y - tall / 2 + i * stride,
-  });
+  const cell = cellOf(spec, bench);
+  const count = values.length;
+  const { groups } = groupsOf(spec.places, bench.machine.bed, cell, count);
   const rungs = values.map((zOffset, i): SheetRung => {
     const boxes = groups.map((group): Box => {
-      const { x, y } = corner(group, i);
+      const { x, y } = cornerOf(group, cell, count, i);
       return { minX: x, minY: y, maxX: x + spec.size, maxY: y + spec.size };
     });
     return {
@@ -80,20 +71,19 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
   });
   const marks = groups.flatMap((group) =>
     texts.flatMap((text, i) => {
-      const { x, y } = corner(group, i);
+      const { x, y } = cornerOf(group, cell, count, i);
       const up = (spec.size - signHeight(bead)) / 2;
-      return flatText(text, x + spec.size + 2, y + Math.max(0, up), bead);
+      return flatText(text, x + spec.size + LABEL_GAP, y + Math.max(0, up), bead);
     }),
   );
-  const xs = groups.map(({ x }) => x);
-  const ys = groups.map(({ y }) => y);
+  const all = groups.map((group) => boxOfGroup(group, cell, count));
   return {
     spec,
     box: {
-      minX: Math.min(...xs) - wide / 2,
-      maxX: Math.max(...xs) + wide / 2,
-      minY: Math.min(...ys) - tall / 2,
-      maxY: Math.max(...ys) + tall / 2,
+      minX: Math.min(...all.map(({ minX }) => minX)),
+      maxX: Math.max(...all.map(({ maxX }) => maxX)),
+      minY: Math.min(...all.map(({ minY }) => minY)),
+      maxY: Math.max(...all.map(({ maxY }) => maxY)),
     },
     marks,
     rungs,
@@ -102,6 +92,34 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
     from: { zOffset: Math.max(...values) },
     over: OVER,
   };
+}
+
+/** Patches that lay over each other would be scraped by the lower ones. */
+function crowded(spec: Spec, bench: Bench): Warning[] {
+  const { bed } = bench.machine;
+  const count = climb(spec).length;
+  const fits = (size: number) =>
+    groupsOf(spec.places, bed, cellOf({ ...spec, size }, bench), count).apart;
+  if (fits(spec.size)) return [];
+  let size = Math.ceil(spec.size) - 1;
+  while (size >= SMALLEST && !fits(size)) size--;
+  const offers: Offer[] = [
+    ...(size >= SMALLEST ? [{ label: `Patches of ${size} mm`, patch: { size } }] : []),
+    ...(spec.places > 1 ? [{ label: 'Middle and corners', patch: { places: 1 } }] : []),
+    { label: 'The middle alone', patch: { places: 0 } },
+  ];
+  return [
+    {
+      ...warn(
+        'stop',
+        'crowded',
+        'places',
+        `${count} patches of ${short(spec.size)} mm at each place would lie over each other on this bed.`,
+        'Take smaller patches, fewer of them, or fewer places.',
+      ),
+      offers,
+    },
+  ];
 }
 
 /** Guards against a nozzle in the bed. The true gap is what lies between nozzle and bed. */
@@ -152,10 +170,11 @@ export const firstLayer = sheetKind<Spec>({
     const lowest = Math.ceil((spec.touch + LEAST_GAP * layerHeight) / 0.05 - 1e-6) * 0.05;
     return { ...spec, to: Math.max(spec.to, Number(lowest.toFixed(2))) };
   },
-  check: (spec) => [
+  check: (spec, bench) => [
     ...wholeSteps(spec, 'mm'),
     ...inBounds('zOffset', spec, BOUNDS, 'further off, the bed itself wants levelling'),
     ...clearance(spec),
+    ...crowded(spec, bench),
   ],
   sheet: sheetOf,
   bounds: ({ nozzle }) => {
