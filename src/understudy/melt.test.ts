@@ -72,6 +72,50 @@ describe('the melt', () => {
     expect(hot.out).toBeGreaterThan(cold.out * 1.3);
   });
 
+  test('a slow pull leaves melt behind, a quick one draws nearly all of it back', () => {
+    const truths = truthsOf(4);
+    const drawn = (pace: number) => {
+      const melt = new Melt(truths, strand);
+      const length = truths.slack + 2;
+      melt.feed(-length, length / pace, truths.works);
+      return -melt.pressed;
+    };
+    const paces = [5, 10, 20, 40, 80, 200];
+    paces.slice(1).forEach((pace, i) => expect(drawn(pace)).toBeGreaterThan(drawn(paces[i]!)));
+    expect(drawn(truths.follows)).toBeCloseTo(1, 1);
+    expect(drawn(1e6)).toBeCloseTo(2, 3);
+  });
+
+  test('what was drawn back comes back, at whatever pace either was done', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 60 }),
+        fc.double({ min: 5, max: 120, noNaN: true }),
+        fc.double({ min: 5, max: 120, noNaN: true }),
+        fc.double({ min: 0.2, max: 8, noNaN: true }),
+        (seed, back, forth, length) => {
+          const truths = truthsOf(seed);
+          const melt = new Melt(truths, strand);
+          melt.feed(-length, length / back, truths.works);
+          const out = melt.feed(length, length / forth, truths.works);
+          expect(out).toBeCloseTo(0, 6);
+          expect(melt.pressed).toBeCloseTo(0, 6);
+        },
+      ),
+      { seed: 17 },
+    );
+  });
+
+  test('what drips on the way is missing at the next start', () => {
+    const truths = truthsOf(6);
+    const melt = new Melt(truths, strand);
+    const dripped = melt.leak(0.5, truths.works);
+    expect(dripped).toBeGreaterThan(0);
+    expect(melt.pressed * strand).toBeCloseTo(-dripped, 9);
+    const first = melt.feed(dripped / strand / 2, 0.01, truths.works);
+    expect(first).toBe(0);
+  });
+
   test('a closed nozzle leaks less than an open one, a hot one more than a cold one', () => {
     const truths = truthsOf(7);
     const leak = (pressed: number, celsius: number) => {

@@ -3,7 +3,7 @@ import { makeLadder } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import { benchFor, good } from '../testing';
 import { normal, seeded } from '../random';
-import { crossingOf, GOOD, onSafeSide } from './clean';
+import { crossingOf, GOOD, onSafeSide, together } from './clean';
 import { findValue } from './find-value';
 import { isotonic } from './isotonic';
 import type { Score, Scores } from './types';
@@ -79,6 +79,63 @@ test('a criterion that is poor everywhere alike does not hide the limit of anoth
   const one = found([{ hairs, surface: values.map(() => 1) }]);
   expect(one.verdict).toBe('value');
   expect(one.notes[0]).toContain('surface');
+});
+
+test('what is fair all along does not set the limit by a lucky score', () => {
+  const hairs = values.map((value): Score => (value < 0.9 ? 0 : 4));
+  const alone = found([{ hairs }]);
+  // Surface hovers about "good" and is best, by chance, on the last rungs.
+  const surface = values.map(
+    (_, i): Score => ([3, 2, 3, 2, 2, 3, 2, 3, 3, 2, 3] as const)[i % 11]!,
+  );
+  const both = found([{ hairs, surface }]);
+  expect(both.verdict).toBe('value');
+  expect(Math.abs(both.value! - alone.value!)).toBeLessThanOrEqual(0.1);
+});
+
+test('a criterion counts by its weight: what hardly matters moves the limit little', () => {
+  const hairs = values.map((value): Score => (value < 0.5 ? 0 : 4));
+  const seam = values.map((value): Score => (value < 1.5 ? 1 : 4));
+  const at = (weight: number) =>
+    good(
+      findValue(kind, plan, bench, {
+        readings: [{ hairs, seam }],
+        weights: { hairs: 1, seam: weight },
+      }),
+    ).value!;
+  expect(at(0.05)).toBeLessThan(0.8);
+  expect(at(1)).toBeGreaterThan(0.8);
+  expect(at(1)).toBeGreaterThanOrEqual(at(0.05));
+});
+
+test('criteria together are their weighed mean', () => {
+  expect(
+    together([
+      { weight: 1, y: [0, 0.5, 1] },
+      { weight: 3, y: [1, 0.5, 0] },
+    ]),
+  ).toEqual([0.75, 0.5, 0.25]);
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 1, maxLength: 9 }),
+      fc.double({ min: 0.1, max: 5, noNaN: true }),
+      (y, weight) => {
+        together([
+          { weight, y },
+          { weight: 2, y },
+        ]).forEach((one, i) => expect(one).toBeCloseTo(y[i]!, 9));
+      },
+    ),
+    { seed: 12 },
+  );
+});
+
+test('a limit between two rungs that jump may lie anywhere between them', () => {
+  const places = [0.1, 0.5, 0.9].map((chance) => crossingOf([0, 1], [0, 1], chance));
+  expect(places).toEqual([0.1, 0.5, 0.9]);
+  // The less it jumps, the more the straight line between the scores is believed.
+  const gentle = [0.1, 0.9].map((chance) => crossingOf([0, 1], [0.6, 0.65], chance));
+  expect(gentle[1]! - gentle[0]!).toBeLessThan(0.2);
 });
 
 test('a second reading of the same print narrows the range', () => {

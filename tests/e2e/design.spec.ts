@@ -1,0 +1,62 @@
+import { expect, test, type Page } from '@playwright/test';
+import { newBench, setUp } from './people';
+
+const rungs = (page: Page) => page.getByRole('list', { name: 'Rungs, lowest first' });
+const figures = (page: Page) => page.locator('dl').first();
+
+test('typing redraws the form at once; figures and commands of the proved file follow', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron typing', 'Moss typing');
+  await setUp(page, 'temperature');
+  await expect(rungs(page)).toContainText('M104 S220');
+  await expect(figures(page)).toHaveAttribute('aria-busy', 'false');
+  const before = await figures(page).innerText();
+  await page.getByLabel('Rung height, mm').fill('14');
+  // The drawing has its new rungs before their commands are known.
+  await expect(rungs(page)).toContainText('layers 6–75');
+  await expect(figures(page)).toHaveAttribute('aria-busy', 'false');
+  expect(await figures(page).innerText()).not.toBe(before);
+  await expect(rungs(page)).toContainText('M104 S220');
+});
+
+test('fast typing ends with the last wish drawn, and a wrong one in between is forgotten', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron hasty', 'Moss hasty');
+  await setUp(page, 'temperature');
+  const height = page.getByLabel('Rung height, mm');
+  for (const mm of ['9', '12', '3', '16', '8', '11']) await height.fill(mm);
+  await expect(rungs(page)).toContainText('layers 6–60');
+  await expect(figures(page)).toHaveAttribute('aria-busy', 'false');
+  await expect(page.getByLabel('Cannot be made')).toBeHidden();
+  await page.reload();
+  await expect(height).toHaveValue('11');
+});
+
+test('patches that have no room are stopped, and one press mends it', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await newBench(page, 'Heron crowded', 'Moss crowded');
+  await setUp(page, 'first layer');
+  await page.getByLabel('Places').selectOption('the whole bed');
+  await expect(page.getByText('would lie over each other', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Middle and corners' }).click();
+  await expect(page.getByText('would lie over each other', { exact: false })).toBeHidden();
+  await expect(page.getByLabel('Places')).toHaveValue('1');
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test('the corners of a machine and what it bears decide which ladders it is offered', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron offered', 'Moss offered');
+  const offered = (title: string) => page.getByRole('button', { name: `New ${title} ladder` });
+  await expect(offered('cornering by jerk')).toBeVisible();
+  await expect(offered('cornering by square-corner speed')).toBeHidden();
+  await expect(offered('nozzle alignment')).toBeHidden();
+  await setUp(page, 'acceleration');
+  await page.getByLabel('Faces').selectOption('x alone');
+  await expect(rungs(page)).toContainText('M204');
+  await page.getByLabel('Top, mm/s²').fill('9000');
+  await expect(page.getByLabel('Cannot be made').first()).toBeVisible();
+});
