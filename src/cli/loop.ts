@@ -40,7 +40,7 @@ export function addLoop(program: Command): void {
         return trial;
       });
       if (given.json) print(JSON.stringify({ kind: id, trials, ...sums(trials, loop.step) }));
-      else for (const line of summary(trials, kind, loop.step)) print(line);
+      else for (const line of summary(trials, kind, loop.step, given.once === true)) print(line);
     });
 }
 
@@ -106,14 +106,23 @@ function trialLine(trial: Trial, kind: LadderKind): string {
   return parts.filter(Boolean).join(' · ');
 }
 
-function summary(trials: readonly Trial[], kind: LadderKind, step: number): string[] {
+function summary(
+  trials: readonly Trial[],
+  kind: LadderKind,
+  step: number,
+  once: boolean,
+): string[] {
   const { unit } = settingInfo(kind.setting);
   const s = sums(trials, step);
   return [
     `${s.withValue} of ${s.count} with a value`,
     `${s.withinStep} of ${s.count} within one step (${short(step)} ${unit}) of the truth`,
     `${s.rangeHolds} of ${s.withValue} first ranges hold the truth (80 % is what they say)`,
-    `${s.refinedWithin} of ${s.count} within ${short(0.6 * step)} ${unit} after one refined ladder, whose range holds ${s.refinedHolds}`,
+    ...(once
+      ? []
+      : [
+          `${s.refinedWithin} of ${s.count} within ${short(0.6 * step)} ${unit} after one refined ladder, whose range holds ${s.refinedHolds}`,
+        ]),
     `median ${s.medianOff === null ? 'none' : `${short(s.medianOff, 3)} ${unit}, ${short(s.medianOff / step, 2)} steps`} off at first`,
     `${short(s.minutes, 0)} min and ${short(s.grams, 1)} g a ladder`,
   ];
