@@ -124,3 +124,24 @@ test('every setting that a ladder finds has a place in the list of settings', ()
     for (const on of kind.standsOn) expect(SETTING_NAMES).toContain(on);
   }
 });
+
+test('cornering goes stale when the acceleration that it was tuned with has moved', () => {
+  const before = { ...bench, tuned: { acceleration: 1000 } };
+  const jerk = standingOf('jerk', 10, before);
+  expect(stopOf('jerk', [jerk], before).state).toBe('fresh');
+  const little = { ...bench, tuned: { acceleration: 1100 } };
+  expect(stopOf('jerk', [jerk], little).state).toBe('fresh');
+  const much = { ...bench, tuned: { acceleration: 2000 } };
+  expect(stopOf('jerk', [jerk], much)).toMatchObject({
+    state: 'stale',
+    reasons: ['acceleration changed from 1000 to 2000 mm/s²'],
+  });
+});
+
+test('how strands are laid goes stale with the plastic that they get', () => {
+  const before = { ...bench, tuned: { bridgeFlow: 1 } };
+  const fan = standingOf('bridgeFan', 0.8, before);
+  const less = { ...bench, tuned: { bridgeFlow: 0.7 } };
+  expect(stopOf('bridgeFan', [fan], less).state).toBe('stale');
+  expect(stopOf('bridgeFlow', [standingOf('bridgeFlow', 1, before)], less).state).toBe('fresh');
+});
