@@ -108,6 +108,17 @@ test('a criterion counts by its weight: what hardly matters moves the limit litt
   expect(at(1)).toBeGreaterThanOrEqual(at(0.05));
 });
 
+test('what only gets worse toward more sets no limit there, and is told', () => {
+  const hairs = values.map((value): Score => (value < 0.7 ? 1 : 4));
+  const seam = values.map((_, i): Score => score(4 - (4 * i) / (values.length - 1)));
+  const alone = found([{ hairs }]);
+  const both = found([{ hairs, seam }]);
+  expect(both.value).toBe(alone.value);
+  expect(both.notes.join(' ')).toContain('seam only gets worse the more it is');
+  const onlyWorse = found([{ seam, surface: values.map(() => 4) }]);
+  expect(onlyWorse.value ?? values[0]).toBe(values[0]);
+});
+
 test('criteria together are their weighed mean', () => {
   expect(
     together([

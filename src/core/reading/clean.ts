@@ -67,7 +67,7 @@ export function findClean(
         'Score more rungs, or turn the weight of a scored criterion up.',
       ),
     );
-  const { resolution, unit } = settingInfo(kind.setting);
+  const { resolution, unit, above, below } = settingInfo(kind.setting);
   const opinions = pool(looks, weights);
   const order = end === 'least' ? 1 : -1;
   const fits = opinions.map((one) => fitOf(one, order));
@@ -76,14 +76,21 @@ export function findClean(
   // What is poor everywhere alike has another cause, and what is good everywhere sets no limit.
   const blind = fits.filter((one, i) => effects[i]! < LEAST_EVIDENCE && mean(one.mean) < GOOD);
   // Only what changes along the ladder sets a limit; scores near "good" throughout would set one by chance.
-  const telling = fits.filter((_, i) => effects[i]! >= LEAST_EVIDENCE);
-  const deciding = telling.length > 0 ? telling : fits.filter((one) => !blind.includes(one));
+  const changing = fits.filter((_, i) => effects[i]! >= LEAST_EVIDENCE);
+  const telling = changing.filter(getsBetter);
+  // What gets worse toward the clean side has nothing to gain there: it speaks against going on.
+  const worse = changing.filter((one) => !getsBetter(one));
+  const still = fits.filter((one) => !blind.includes(one) && !worse.includes(one));
+  const deciding = telling.length > 0 ? telling : still;
   const ends = { first: fits[0]!.values[0]!, last: fits[0]!.values.at(-1)! };
   const base = {
     setting: kind.setting,
     unit,
     also: [],
-    notes: blind.map(({ name }) => `${name} is poor on every rung alike: that has another cause.`),
+    notes: [
+      ...blind.map(({ name }) => `${name} is poor on every rung alike: that has another cause.`),
+      ...worse.map(({ name }) => `${name} only gets worse the ${order > 0 ? above : below} it is.`),
+    ],
     evidence: seen,
     observations: looks.flatMap((look) =>
       weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
@@ -109,7 +116,6 @@ export function findClean(
     place === -Infinity ? ends.first : place === Infinity ? ends.last : place,
   );
   const range = sorted([quantile(clamped, LOW), quantile(clamped, 1 - LOW)]);
-  const { above, below } = settingInfo(kind.setting);
   if (after > EDGE_SHARE) {
     const ahead = beyond(ends.last, order, tidy(step), bounds);
     const side = order > 0 ? above : below;
@@ -180,6 +186,12 @@ function fitOf({ name, weight, values, y, noise }: Opinion, order: 1 | -1): Fit 
     count: groups.map((group) => group.length),
     noise,
   };
+}
+
+/** Whether scores rise toward the clean side, by the sign of their slope over the rungs. */
+function getsBetter({ mean: y }: Fit): boolean {
+  const middle = (y.length - 1) / 2;
+  return y.reduce((sum, one, i) => sum + one * (i - middle), 0) > 0;
 }
 
 function effectOf({ values, y, noise }: Opinion): number {
