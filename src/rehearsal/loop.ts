@@ -162,7 +162,7 @@ export class Loop {
       if (sizes.some((size) => size === undefined)) return [];
       return [{ weight, y: sizes.map((size) => quality(name, size!) / BEST_SCORE) }];
     });
-    const telling = known.filter(({ y }) => Math.max(...y) - Math.min(...y) >= TOLD);
+    const telling = known.filter(({ y }) => y.at(-1)! - y[0]! >= TOLD);
     if (telling.length === 0) return sorted[0]!;
     const together = weighedTogether(telling);
     const place = crossingOf(
@@ -217,7 +217,7 @@ export class Loop {
   }
 }
 
-/** A criterion that changes by less, 0..1, looks the same all along. */
+/** A criterion that gets better by less from end to end, 0..1, sets no limit. */
 const TOLD = 0.25;
 
 /** Kinds that climb nothing have no step of their own; it is what they are judged by. */
