@@ -32,7 +32,7 @@ export const temperatureKind = (): LadderKind => good(kindOf('temperature'));
 export const makeTemperature = (
   spec: Record<string, number> = {},
   bench: Bench = benchFor(),
-): Made => good(makeLadder('temperature', spec, bench));
+): Made => makeOn(bench, 'temperature', spec);
 
 export type Move = {
   rung: number;

@@ -51,7 +51,7 @@ const TOUCHES = 0.6;
 const THREAD_SCATTER = 0.3;
 /** Gaps shorter than this, mm, draw no thread that could be told from a blob. */
 const SHORTEST_GAP = 1;
-/** Droop of a bead that nothing carries but its neighbour, as a multiple of one that rests by half. */
+/** Droop of a bead that hardly rests on anything, as a multiple of the machine's own. */
 const CURLS = 4;
 /** A fan blows up and runs down with this time constant, s. */
 const FAN_CONSTANT = 0.8;

@@ -27,16 +27,17 @@ export function draftView(
   pxPerMm: number,
 ): DraftView | null {
   const found = kindOf(kindId);
-  if (!found.ok || !found.value.draft) return null;
-  const kind = found.value;
+  const kind = found.ok ? found.value : null;
+  if (!kind?.draft) return null;
   const spec = specFor(kind, bench, given);
   if (!spec.ok) return { ok: false, problems: spec.problems, warnings: [] };
   const warnings = kind.check(spec.value, bench);
   const stops = warnings.filter(({ grade }) => grade === 'stop');
   if (stops.length > 0)
     return { ok: false, problems: stops, warnings: warnings.filter((one) => !stops.includes(one)) };
-  const { layers, rungs, height } = found.value.draft!(spec.value, bench);
-  const picture = draw({ layers, rungs, height }, beadWidthOf(bench.nozzle.diameter), pxPerMm);
+  const draft = kind.draft(spec.value, bench);
+  const { rungs, height } = draft;
+  const picture = draw(draft, beadWidthOf(bench.nozzle.diameter), pxPerMm);
   return { ok: true, view: 'front', rungs, height, picture };
 }
 
