@@ -85,7 +85,7 @@ for (let seed = Number(firstSeed); performance.now() < until; seed++) {
   const bytes = file(random);
   const start = performance.now();
   try {
-    const reader = new Reader(bench.machine.dialect);
+    const reader = new Reader(bench.machine);
     const size = 1 + Math.floor(random() * bytes.length);
     for (let i = 0; i < bytes.length; i += size) reader.push(bytes.subarray(i, i + size));
     const trace = reader.end();

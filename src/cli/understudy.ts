@@ -70,7 +70,7 @@ export function addPrint(program: Command): void {
       const filament = must(pick('--colour', FILAMENT_COLOURS, given.colour));
       const bytes = must(readBytesOf(path));
       const bench = given.bench ? must(readBench(given.bench)) : must(benchNamed(given.machine));
-      const trace = readBytes(bytes, bench.machine.dialect);
+      const trace = readBytes(bytes, bench.machine);
       const plan = trace.planText === null ? null : parsePlan(trace.planText);
       const truths = drawTruths(bench, seed);
       let told = 0;

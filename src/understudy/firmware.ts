@@ -51,7 +51,7 @@ export class Firmware {
     };
     this.stored = structuredClone(this.factory);
     this.settings = structuredClone(this.factory);
-    this.interpreter = new Interpreter(dialect);
+    this.interpreter = new Interpreter(bench.machine);
   }
 
   /** What was executed since the power came on. */
@@ -62,7 +62,7 @@ export class Firmware {
   /** Power off and on: what was not stored is gone, everything cools where it stands. */
   powerCycle(): void {
     this.settings = structuredClone(this.stored);
-    this.interpreter = new Interpreter(this.bench.machine.dialect);
+    this.interpreter = new Interpreter(this.bench.machine);
     this.nozzle.target = this.bed.target = 0;
     this.last = 0;
     this.numbered = false;

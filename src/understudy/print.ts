@@ -65,7 +65,7 @@ export function printText(
   truths: Truths,
   options: PrintOptions = {},
 ): Printed {
-  return printTrace(readText(text, bench.machine.dialect), bench, truths, options);
+  return printTrace(readText(text, bench.machine), bench, truths, options);
 }
 
 export function printTrace(

@@ -32,7 +32,7 @@ const api = {
   /** Reads a file piece by piece. `progress` is told shares from 0 to 1. */
   async open(source: Blob, bench: Bench, progress: (share: number) => void) {
     bytes = new Uint8Array(source.size);
-    const reader = new Reader(bench.machine.dialect);
+    const reader = new Reader(bench.machine);
     const stream = source.stream().getReader();
     let at = 0;
     let told = 0;
@@ -51,7 +51,7 @@ const api = {
 
   /** Looks at the same file again, for another bench. */
   again(bench: Bench) {
-    const reader = new Reader(bench.machine.dialect);
+    const reader = new Reader(bench.machine);
     reader.push(bytes);
     return look(bench, reader);
   },

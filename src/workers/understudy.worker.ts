@@ -24,7 +24,7 @@ const api = {
     colour: string,
     progress: (share: number) => void,
   ) {
-    const trace = readText(text, bench.machine.dialect);
+    const trace = readText(text, bench.machine);
     const printed = printTrace(trace, bench, drawTruths(bench, seed), {
       progress: (share) => progress(share * PRINTING),
     });

@@ -49,6 +49,26 @@ export type Limits = z.infer<typeof Limits>;
 /** Longest start or end block, characters. */
 export const LONGEST_BLOCK = 20_000;
 
+/** What a named command of the machine's own does, said once by its user. */
+export const Macro = z.object({
+  name: z
+    .string()
+    .trim()
+    .regex(/^[A-Za-z_][A-Za-z0-9_]{1,59}$/, 'letters, digits and _ only')
+    .transform((name) => name.toUpperCase()),
+  heats: z.boolean(),
+  homes: z.boolean(),
+  primes: z.boolean(),
+});
+export type Macro = z.infer<typeof Macro>;
+const MOST_MACROS = 40;
+
+/** A bed smaller than this, mm, holds no ladder; said when a machine is saved. */
+export const SMALLEST_BED = 40;
+
+/** Filament drawn back further than this, mm, pulls melt into the cold zone and jams. */
+export const COLD_ZONE = { direct: 3, tube: 10 } as const;
+
 export const Machine = z.object({
   name: Name,
   bed: Bed,
@@ -79,6 +99,8 @@ export const Machine = z.object({
     bridge: size(500),
   }),
   dialect: Dialect,
+  /** Named commands of its own that files may call. */
+  macros: z.array(Macro).max(MOST_MACROS).optional(),
   startBlock: z.string().max(LONGEST_BLOCK),
   endBlock: z.string().max(LONGEST_BLOCK),
 });

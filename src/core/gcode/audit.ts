@@ -2,6 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { insideBed, BED_SLACK, type Box } from '../bench/bed';
+import { COLD_ZONE } from '../bench/machine';
 import { MATERIALS } from '../bench/materials';
 import { roundArea } from '../deposit/bead';
 import { settingInfo, type Setting } from '../settings';
@@ -9,6 +10,8 @@ import { short } from '../numbers';
 import { confirmRungs, NOTHING_ASKED, type Asked, type Confirmed } from './confirm';
 import type { Finding } from './finding';
 import { leftBehind } from './left-behind';
+import { MACRO } from './macro';
+import { firstStroke } from './print-start';
 import { changeAt, MOVE, type Change, type Trace } from './trace';
 
 export type Audit = {
@@ -26,6 +29,9 @@ export type Audit = {
   hottest: { nozzle: number; bed: number };
 };
 
+/** Sums of what is drawn back carry five decimals, mm. */
+const DRAWN_SLACK = 1e-3;
+
 /** A speed may go over an axis limit by this share before it is told: feed rates are whole mm/min. */
 const SPEED_SLACK = 1.005;
 
@@ -33,16 +39,21 @@ const SPEED_SLACK = 1.005;
 export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED): Audit {
   const book = new Book();
   const facts = walk(trace, bench, book);
+  const none = notGcode(trace);
+  if (none) return { findings: [none], rungs: confirmRungs(trace, asked), ...facts };
   for (const { where, what, mend } of trace.problems) {
     book.add('stop', 'unreadable', Number(/\d+/.exec(where)?.[0] ?? 0) || null, what, mend);
   }
   for (const [word, { count, line }] of trace.unknown) {
+    const named = /^[A-Z_]{2}/.test(word);
     book.add(
       'warning',
       `unknown-${word}`,
       line,
-      `${word} is not known here, ${count === 1 ? 'once' : `${count} times`}.`,
-      'Make sure that your machine knows it and what it does.',
+      `${word} is ${named ? 'a command of the machine’s own, and what it does is not known here' : 'not known here'}, ${count === 1 ? 'once' : `${count} times`}.`,
+      named
+        ? 'If it heats, homes or primes, say so once in the description of the machine.'
+        : 'Make sure that your machine knows it and what it does.',
       count,
     );
   }
@@ -70,6 +81,34 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
   );
   return { findings, rungs, ...facts };
 }
+
+/** What is no G-code at all is said once, instead of a list of its odd lines. */
+function notGcode({ lines, moves, changes, unknown, problems }: Trace): Finding | null {
+  if (lines === 0)
+    return {
+      grade: 'stop',
+      code: 'empty',
+      line: null,
+      count: 1,
+      what: 'The file is empty.',
+      mend: 'Take it from its source again.',
+    };
+  if (moves.count > 0 || changes.count > 0 || (unknown.size === 0 && problems.length === 0))
+    return null;
+  return {
+    grade: 'stop',
+    code: 'not-gcode',
+    line: null,
+    count: 1,
+    what: 'This is not G-code: no line of it moves or sets anything.',
+    mend: 'Choose the file that your slicer wrote.',
+  };
+}
+
+/** Most filament, mm, that is pushed at one place, or purged before the print: more is a wrong number. */
+export const MOST_PUSHED = 150;
+/** A small rise of the head before homing, mm: people do it so that it does not scrape. */
+const SAFE_RISE = 20;
 
 /** Findings by code; a repeated one is counted, its first line kept. */
 class Book {
@@ -101,11 +140,22 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
   const hottest = { nozzle: 0, bed: 0 };
   /** Nozzle temperature that is certain: reached by waiting, or held since. */
   const certain = new Map<number, number>();
+  const zone = COLD_ZONE[machine.extruder.drive];
+  const begin = firstStroke(trace);
+  const drawn = new Map<number, number>();
   let homed = 0;
+  /** Line of the last command that may have heated or homed without saying so. */
+  let mayHeat: number | null = null;
+  let mayHome: number | null = null;
+  let [pushed, purged] = [0, 0];
   let fed = 0;
   let at = 0;
   const change = (name: Change, value: number, line: number, tool: number) => {
     if (name === 'home') homed |= value;
+    if (name === 'macro') {
+      if ((value & (MACRO.heats | MACRO.unknown)) !== 0) mayHeat = line;
+      if ((value & MACRO.unknown) !== 0) mayHome = line;
+    }
     if (name === 'wait-nozzle') certain.set(tool, value);
     if (name === 'nozzle') {
       hottest.nozzle = Math.max(hottest.nozzle, value);
@@ -156,8 +206,49 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
     if (kind === MOVE.home) continue;
     const line = moves.line[i]!;
     const e = moves.e[i]!;
+    const tool = moves.tool[i]!;
     fed += e;
-    if (e > 0 && (certain.get(moves.tool[i]!) ?? 0) < coldest)
+    if (kind === MOVE.restart) {
+      pushed += e;
+      if (pushed > MOST_PUSHED)
+        book.add(
+          'stop',
+          'pushed-too-much',
+          line,
+          `${short(pushed, 0)} mm of filament are pushed without moving; over ${MOST_PUSHED} mm is a wrong number.`,
+          'Look whether E is meant from the end of the last move (M83) or from zero (M82, G92 E0).',
+        );
+    } else if (kind !== MOVE.retract) pushed = 0;
+    if (i < begin && e > 0) {
+      purged += e;
+      if (purged > MOST_PUSHED && kind !== MOVE.restart)
+        book.add(
+          'stop',
+          'purged-too-much',
+          line,
+          `${short(purged, 0)} mm of filament are laid before the print; over ${MOST_PUSHED} mm is no purge.`,
+          'Shorten the start block.',
+        );
+    }
+    const back = Math.max(0, (drawn.get(tool) ?? 0) - e);
+    drawn.set(tool, kind === MOVE.extrude ? 0 : back);
+    if (e < 0 && back > zone + DRAWN_SLACK)
+      book.add(
+        'stop',
+        'drawn-too-far',
+        line,
+        `Filament is drawn back ${short(back, 1)} mm; past ${zone} mm melt gets into the cold zone of ${machine.name} and jams there.`,
+        'Retract less.',
+      );
+    if (e > 0 && (certain.get(tool) ?? 0) < coldest && mayHeat !== null)
+      book.add(
+        'note',
+        'heat-not-known',
+        line,
+        `Whether the nozzle is hot here is not known: the command in line ${mayHeat} may have heated it.`,
+        'Say once in the description of the machine what that command does.',
+      );
+    else if (e > 0 && (certain.get(tool) ?? 0) < coldest)
       book.add(
         'stop',
         'cold-extrusion',
@@ -172,7 +263,23 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
     const toY = moves.y[i]!;
     const toZ = moves.z[i]!;
     const moving = (toX !== px ? 1 : 0) | (toY !== py ? 2 : 0) | (toZ !== pz ? 4 : 0);
-    if ((moving & ~homed) !== 0)
+    if ((moving & ~homed) !== 0 && mayHome !== null)
+      book.add(
+        'note',
+        'homing-not-known',
+        line,
+        `Whether the machine is homed here is not known: the command in line ${mayHome} may have done it.`,
+        'Say once in the description of the machine what that command does.',
+      );
+    else if (moving === 4 && (homed & 4) === 0 && toZ > pz && toZ - pz <= SAFE_RISE)
+      book.add(
+        'note',
+        'rises-before-homing',
+        line,
+        `The head rises by ${short(toZ - pz)} mm before homing, a usual care.`,
+        'Nothing needs doing.',
+      );
+    else if ((moving & ~homed) !== 0)
       book.add(
         'stop',
         'moves-before-homing',
@@ -180,7 +287,8 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'An axis moves before it was homed, so the machine does not know where it is.',
         'Home first (G28).',
       );
-    if (toZ < -BED_SLACK)
+    const placed = (moving & ~homed) === 0 || mayHome !== null;
+    if (placed && toZ < -BED_SLACK)
       book.add(
         'stop',
         'below-bed',
@@ -196,7 +304,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         `The nozzle is sent to z ${short(toZ)} mm; ${machine.name} is ${short(machine.height)} mm tall.`,
         'Print something lower.',
       );
-    if ((moving & 3) !== 0 && insideBed(machine.bed, { x: toX, y: toY }) < -BED_SLACK) {
+    if (placed && (moving & 3) !== 0 && insideBed(machine.bed, { x: toX, y: toY }) < -BED_SLACK) {
       const laid = kind === MOVE.extrude;
       book.add(
         laid ? 'stop' : 'warning',

@@ -71,6 +71,8 @@ export function fillBlock(
   where: string,
   block: string,
   values: Record<Placeholder, string>,
+  /** Keeps blank lines, so that numbers of lines are those of the block. */
+  blank = false,
 ): Result<string[]> {
   const problems = blockProblems(where, block);
   if (problems.length > 0) return fail(...problems);
@@ -79,6 +81,6 @@ export function fillBlock(
     text
       .split(/\r?\n/)
       .map((line) => line.trimEnd())
-      .filter((line) => line !== ''),
+      .filter((line) => blank || line !== ''),
   );
 }

@@ -125,6 +125,16 @@ export const COLUMN_TITLES: Record<Column, string> = {
   D: 'D: named commands (SET_…)',
 };
 
+/** Firmware by how it takes modes and values; a dialect of the user's own is told by the command words in it. */
+export type Firmware = 'AB' | 'C' | 'D';
+
+export function firmwareOf(dialect: Dialect | null): Firmware {
+  const rows = dialect ? NEED_NAMES.map((need) => dialect[need]) : [];
+  if (rows.some((text) => /^M5(72|66)\b/.test(text))) return 'C';
+  if (rows.some((text) => /^SET_[A-Z]/.test(text))) return 'D';
+  return 'AB';
+}
+
 /** The line that sets a need, or null when this machine cannot be told or a value is missing. */
 export function settingLine(dialect: Dialect, need: Need, values: Values): string | null {
   return dialect[need] === '' ? null : fillTemplate(dialect[need], values);

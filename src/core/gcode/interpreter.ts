@@ -3,7 +3,8 @@
 import { tidy } from '../numbers';
 import { arcPoints } from './arc';
 import { param, type Command } from './command';
-import { DIALECTS, settingReader, type Dialect } from './dialect';
+import { DIALECTS, firmwareOf, settingReader, type Dialect, type Firmware } from './dialect';
+import { macroBits, macroHeats, type MacroSaid } from './macro';
 import { MOVE, TraceBuilder, type Change } from './trace';
 
 const INCH = 25.4;
@@ -11,14 +12,26 @@ const INCH = 25.4;
 /** Numbers larger than this, mm or mm/min, come from a broken file. */
 export const LARGEST_NUMBER = 1e7;
 
+/** What must be known of a machine to read a file that is meant for it. */
+export type ReadFor = {
+  /** Tried first; a file from elsewhere may use any column's commands. */
+  dialect: Dialect;
+  /** What firmware retraction does until the file says otherwise, mm, mm/s. */
+  retraction?: { distance: number; speed: number; lift: number };
+  macros?: readonly MacroSaid[] | undefined;
+};
+
 const MOVE_KEYS = ['X', 'Y', 'Z', 'E', 'F'];
 
 /** Commands that change nothing that is followed here, but that machines know. */
 const HARMLESS = new Set(
-  'G17 G29 G80 M0 M1 M17 M20 M21 M73 M105 M110 M111 M114 M115 M117 M118 M119 M155 M300 M400 M420 M503 M501 M31 M75 M77'.split(
+  'G17 G29 G80 M0 M1 M17 M20 M21 M73 M105 M110 M111 M114 M115 M117 M118 M119 M155 M300 M400 M420 M503 M501 M31 M75 M77 BED_MESH_CALIBRATE BED_MESH_PROFILE BED_MESH_CLEAR Z_TILT_ADJUST QUAD_GANTRY_LEVEL EXCLUDE_OBJECT_DEFINE EXCLUDE_OBJECT_START EXCLUDE_OBJECT_END SET_PRINT_STATS_INFO RESPOND'.split(
     ' ',
   ),
 );
+
+/** A command by name, as machines with macros take them; everything else is a letter and a number. */
+const NAMED = /^[A-Z_][A-Z_0-9]*[A-Z_][A-Z_0-9]*$/;
 
 export class Interpreter {
   readonly trace = new TraceBuilder();
@@ -40,13 +53,27 @@ export class Interpreter {
   private pace = 1;
   private flow = 1;
   private tool = 0;
-  private firmwareRetract = { length: 0, speed: 0, lift: 0, drawn: false };
+  private readonly firmwareRetract;
   private readonly readers: ReturnType<typeof settingReader>[];
+  private readonly kind: Firmware;
+  private readonly macros: ReadonlyMap<string, MacroSaid>;
+  /** Temperatures asked for, by tool; what a command that only waits waits for. */
+  private readonly targets = new Map<number, number>();
+  private bedTarget = 0;
 
-  /** @param dialect tried first; a file from elsewhere may use any column's commands */
-  constructor(dialect: Dialect | null) {
+  constructor(machine: ReadFor | null) {
+    const dialect = machine?.dialect ?? null;
     const columns = [...(dialect ? [dialect] : []), ...Object.values(DIALECTS)];
     this.readers = columns.map((column) => settingReader(column));
+    this.kind = firmwareOf(dialect);
+    const { distance = 0, speed = 0, lift = 0 } = machine?.retraction ?? {};
+    this.firmwareRetract = { length: distance, speed, lift, drawn: false };
+    this.macros = new Map((machine?.macros ?? []).map((one) => [one.name, one]));
+  }
+
+  /** Whether a written E is a step from where E is. On D, relative places make it one too. */
+  private get stepsE(): boolean {
+    return this.relativeE || (this.kind === 'D' && this.relative);
   }
 
   /** G0 and G1. NaN stands for a parameter that is not there. All in written units. */
@@ -58,7 +85,7 @@ export class Interpreter {
     const toZ = z !== z ? this.z : this.relative ? this.z + z * unit : z * unit + this.shiftZ;
     let fed = 0;
     if (e === e) {
-      const toE = this.relativeE ? this.e + e * unit : e * unit + this.shiftE;
+      const toE = this.stepsE ? this.e + e * unit : e * unit + this.shiftE;
       fed = toE - this.e;
       this.e = toE;
     }
@@ -117,7 +144,7 @@ export class Interpreter {
     if (!Number.isNaN(p('F'))) this.feed = (p('F') * unit) / 60;
     let fed = 0;
     if (!Number.isNaN(p('E'))) {
-      const toE = this.relativeE ? this.e + p('E') * unit : p('E') * unit + this.shiftE;
+      const toE = this.stepsE ? this.e + p('E') * unit : p('E') * unit + this.shiftE;
       fed = toE - this.e;
       this.e = toE;
     }
@@ -131,7 +158,7 @@ export class Interpreter {
   /** Any command in its plain reading. */
   run(command: Command): void {
     if (this.numbersBroken(command)) return;
-    const handler = HANDLERS[command.word];
+    const handler = Object.hasOwn(HANDLERS, command.word) ? HANDLERS[command.word] : undefined;
     if (handler) return handler.call(this, command);
     if (/^T\d+$/.test(command.word)) return this.selectTool(Number(command.word.slice(1)));
     for (const read of this.readers) {
@@ -142,7 +169,21 @@ export class Interpreter {
       }
       return;
     }
-    if (!HARMLESS.has(command.word)) this.trace.addUnknown(command.word, this.line);
+    if (HARMLESS.has(command.word)) return;
+    const said = this.macros.get(command.word);
+    if (said) return this.macro(said, command);
+    this.trace.addUnknown(command.word, this.line);
+    if (NAMED.test(command.word)) this.change('macro', macroBits(null));
+  }
+
+  /** A named command of which the user has said what it does. */
+  private macro(said: MacroSaid, command: Command): void {
+    this.change('macro', macroBits(said));
+    if (said.homes) this.home(true, true, true);
+    if (!said.heats) return;
+    const { nozzle, bed } = macroHeats(command);
+    if (nozzle !== null) this.heatTo(this.tool, nozzle, true);
+    if (bed !== null) this.heatBedTo(bed, true);
   }
 
   private numbersBroken(command: Command): boolean {
@@ -184,6 +225,8 @@ export class Interpreter {
       this.change('dwell', (param(command, 'P') ?? 0) / 1000 + (param(command, 'S') ?? 0));
     },
     G10(command) {
+      // With a tool it sets that tool's offsets or temperatures, on firmware that has both.
+      if (command.params.has('P') && this.kind === 'C') return this.toolHeat(command);
       if (command.params.size > 0 && !command.params.has('S')) return; // tool offsets
       this.firmware(true);
     },
@@ -200,17 +243,16 @@ export class Interpreter {
       const named = ['X', 'Y', 'Z'].map((axis) => command.params.has(axis));
       const all = !named.includes(true);
       const [x, y, z] = named.map((given) => given || all);
-      if (x) this.x = this.shiftX = 0;
-      if (y) this.y = this.shiftY = 0;
-      if (z) this.z = this.shiftZ = 0;
-      this.change('home', (x ? 1 : 0) + (y ? 2 : 0) + (z ? 4 : 0));
-      this.trace.addMove(this.x, this.y, this.z, 0, 0, this.line, MOVE.home, this.tool);
+      this.home(x!, y!, z!);
     },
+    // On A and B these hold for the extruder as well, and M82 or M83 after them changes it alone.
     G90() {
       this.relative = false;
+      if (this.kind === 'AB') this.relativeE = false;
     },
     G91() {
       this.relative = true;
+      if (this.kind === 'AB') this.relativeE = true;
     },
     G92(command) {
       const at = (key: string) => {
@@ -233,15 +275,38 @@ export class Interpreter {
     M109: Interpreter.heat('nozzle', 'wait-nozzle'),
     M140: Interpreter.heat('bed', null),
     M190: Interpreter.heat('bed', 'wait-bed'),
+    M116() {
+      for (const [tool, value] of this.targets) this.change('wait-nozzle', value, tool);
+      if (this.bedTarget > 0) this.change('wait-bed', this.bedTarget);
+    },
+    M568(command) {
+      this.toolHeat(command);
+    },
     TURN_OFF_HEATERS() {
-      this.change('nozzle', 0, 0);
-      this.change('nozzle', 0, 1);
-      this.change('bed', 0);
+      this.heatTo(0, 0, false);
+      this.heatTo(1, 0, false);
+      this.heatBedTo(0, false);
+    },
+    SET_HEATER_TEMPERATURE(command) {
+      const value = param(command, 'TARGET') ?? 0;
+      const heater = (command.params.get('HEATER') ?? '').toLowerCase();
+      if (heater === 'heater_bed') this.heatBedTo(value, false);
+      else if (/^extruder\d?$/.test(heater)) this.heatTo(toolOf(heater), value, false);
+    },
+    TEMPERATURE_WAIT(command) {
+      const least = param(command, 'MINIMUM');
+      const sensor = (command.params.get('SENSOR') ?? '').toLowerCase();
+      if (least === null) return;
+      if (sensor === 'heater_bed') this.change('wait-bed', least);
+      else if (/^extruder\d?$/.test(sensor)) this.change('wait-nozzle', least, toolOf(sensor));
     },
     M106(command) {
       // Fans with another index than 0 cool something else than the print.
       if ((param(command, 'P') ?? 0) !== 0) return;
-      this.change('fan', Math.min(1, Math.max(0, (param(command, 'S') ?? 255) / 255)));
+      const written = param(command, 'S') ?? 255;
+      // Firmware of column C takes a share up to 1 as well.
+      const share = this.kind === 'C' && written <= 1 ? written : written / 255;
+      this.change('fan', Math.min(1, Math.max(0, share)));
     },
     M107(command) {
       if ((param(command, 'P') ?? 0) === 0) this.change('fan', 0);
@@ -253,6 +318,11 @@ export class Interpreter {
       this.firmwareRetract.length = param(command, 'S') ?? length;
       this.firmwareRetract.speed = (param(command, 'F') ?? speed * 60) / 60;
       this.firmwareRetract.lift = param(command, 'Z') ?? lift;
+    },
+    SET_RETRACTION(command) {
+      const { length, speed } = this.firmwareRetract;
+      this.firmwareRetract.length = param(command, 'RETRACT_LENGTH') ?? length;
+      this.firmwareRetract.speed = param(command, 'RETRACT_SPEED') ?? speed;
     },
     M220(command) {
       const percent = param(command, 'S');
@@ -292,9 +362,37 @@ export class Interpreter {
       if (value === null) return;
       const tool =
         target === 'bed' ? 0 : Math.min(255, Math.max(0, param(command, 'T') ?? this.tool));
-      this.change(target, value, tool);
-      if (wait) this.change(wait, value, tool);
+      if (target === 'bed') this.heatBedTo(value, wait !== null);
+      else this.heatTo(tool, value, wait !== null);
     };
+  }
+
+  private heatTo(tool: number, value: number, wait: boolean): void {
+    this.targets.set(tool, value);
+    this.change('nozzle', value, tool);
+    if (wait) this.change('wait-nozzle', value, tool);
+  }
+
+  private heatBedTo(value: number, wait: boolean): void {
+    this.bedTarget = value;
+    this.change('bed', value, 0);
+    if (wait) this.change('wait-bed', value, 0);
+  }
+
+  /** Temperature of a tool on column C: S while it prints; below zero means off. */
+  private toolHeat(command: Command): void {
+    const value = param(command, 'S');
+    if (value === null) return;
+    const tool = Math.min(255, Math.max(0, param(command, 'P') ?? this.tool));
+    this.heatTo(tool, Math.max(0, value), false);
+  }
+
+  private home(x: boolean, y: boolean, z: boolean): void {
+    if (x) this.x = this.shiftX = 0;
+    if (y) this.y = this.shiftY = 0;
+    if (z) this.z = this.shiftZ = 0;
+    this.change('home', (x ? 1 : 0) + (y ? 2 : 0) + (z ? 4 : 0));
+    this.trace.addMove(this.x, this.y, this.z, 0, 0, this.line, MOVE.home, this.tool);
   }
 
   private static limit(this: Interpreter): void {
@@ -320,5 +418,8 @@ export class Interpreter {
     this.feed = feed;
   }
 }
+
+/** `extruder` is the first tool, `extruder1` the second. */
+const toolOf = (heater: string): number => Number(heater.replace('extruder', '') || 0);
 
 const HANDLERS = Interpreter.handlers;

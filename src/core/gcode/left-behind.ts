@@ -5,6 +5,7 @@ import { inForce, standingMachine } from '../bench/in-force';
 import type { Limits } from '../bench/machine';
 import { short } from '../numbers';
 import type { Finding } from './finding';
+import { MACRO } from './macro';
 import { changeAt, type Change, type Trace } from './trace';
 
 /** What each setting is called, and what a machine of this bench had before; null when that is not known. */
@@ -48,15 +49,20 @@ export function leftBehind(trace: Trace, bench: Bench): Finding[] {
     last.set(key, change.name === 'dz' ? { ...change, value: nudged } : change);
   }
   const findings: Finding[] = [];
+  const macro = last.get('macro');
   for (const { name, value, line, tool } of last.values()) {
+    // A command of the machine's own after it may well have turned it off.
+    const unsure = macro && (macro.value & MACRO.unknown) !== 0 && macro.line > line;
     if ((name === 'nozzle' || name === 'bed') && value > 0) {
       const which = name === 'bed' ? 'The bed' : tool > 0 ? `Nozzle ${tool + 1}` : 'The nozzle';
       findings.push({
-        grade: 'stop',
+        grade: unsure ? 'warning' : 'stop',
         code: `heater-on-${name}-${tool}`,
         line,
         count: 1,
-        what: `${which} is left heating at ${short(value)} °C when the file ends.`,
+        what: unsure
+          ? `${which} is told ${short(value)} °C and not told off; whether the command in line ${macro.line} does that is not known.`
+          : `${which} is left heating at ${short(value)} °C when the file ends.`,
         mend: `Put ${name === 'bed' ? 'M140 S0' : 'M104 S0'} into the end block.`,
       });
     }

@@ -10,9 +10,10 @@ const HOT = 'G28\nG90\nM83\nM109 S205\n';
 const OFF = '\nM104 S0\nM140 S0\nM107\n';
 
 describe('odd files', () => {
-  test('an empty file lays nothing and finds nothing', () => {
+  test('an empty file is said to be empty, and nothing else of it', () => {
     const result = audit(readText(''), bench);
-    expect(result).toMatchObject({ findings: [], box: null, z: null, filament: 0 });
+    expect(result).toMatchObject({ box: null, z: null, filament: 0 });
+    expect(result.findings.map(({ code }) => code)).toEqual(['empty']);
   });
 
   test('bytes that are no text are counted as unknown and harm nothing', () => {
@@ -63,7 +64,7 @@ describe('odd files', () => {
   });
 
   test('a start that homes only x and y may not move z', () => {
-    expect(codes(`G28 X Y\nM109 S205\nG1 X20 Y20 F3000\nG1 Z5 F600${OFF}`)).toEqual([
+    expect(codes(`G28 X Y\nM109 S205\nG1 X20 Y20 F3000\nG1 Z30 F600${OFF}`)).toEqual([
       'stop moves-before-homing 4',
     ]);
   });

@@ -7,8 +7,7 @@
  */
 
 import { parseCommand } from './command';
-import type { Dialect } from './dialect';
-import { Interpreter, LARGEST_NUMBER } from './interpreter';
+import { Interpreter, LARGEST_NUMBER, type ReadFor } from './interpreter';
 import { PLAN_MARK } from './plan-lines';
 import type { Trace } from './trace';
 
@@ -32,10 +31,10 @@ export class Reader {
 
   /** @param plain takes the plain path for every line; for tests */
   constructor(
-    dialect: Dialect | null = null,
+    machine: ReadFor | null = null,
     private readonly plain = false,
   ) {
-    this.interpreter = new Interpreter(dialect);
+    this.interpreter = new Interpreter(machine);
   }
 
   /** Reads the next piece of a file; pieces may end anywhere. */
@@ -183,12 +182,12 @@ export function checksum(text: string): number {
 }
 
 /** Reads a whole text at once. */
-export function readText(text: string, dialect: Dialect | null = null): Trace {
-  return readBytes(new TextEncoder().encode(text), dialect);
+export function readText(text: string, machine: ReadFor | null = null): Trace {
+  return readBytes(new TextEncoder().encode(text), machine);
 }
 
-export function readBytes(bytes: Uint8Array, dialect: Dialect | null = null): Trace {
-  const reader = new Reader(dialect);
+export function readBytes(bytes: Uint8Array, machine: ReadFor | null = null): Trace {
+  const reader = new Reader(machine);
   reader.push(bytes);
   return reader.end();
 }

@@ -5,17 +5,18 @@
 
 import type { Filament } from '../bench/bench';
 import type { Cornering, Machine } from '../bench/machine';
-import { LONGEST_BLOCK } from '../bench/machine';
 import { MATERIALS, type Material } from '../bench/materials';
 import { parseCommand, param, type Command } from './command';
-import { DIALECTS, NEEDS, NEED_NAMES, type Need } from './dialect';
+import { DIALECTS, NEEDS, NEED_NAMES, type Dialect, type Need } from './dialect';
 import type { Lines } from './lines';
+import { blocks } from './told-blocks';
+import { printedHeat, printedRetraction } from './told-print';
 import { sightings } from './report';
 import { matchCommand, matcherOf } from './template';
 import { MOVE, type Trace } from './trace';
 import { short } from '../numbers';
 
-type Deep<T> = T extends object ? { [K in keyof T]?: Deep<T[K]> } : T;
+export type Deep<T> = T extends object ? { [K in keyof T]?: Deep<T[K]> } : T;
 
 /** One thing that can be taken over. */
 export type Told = {
@@ -27,10 +28,16 @@ export type Told = {
   line: number;
   text: string;
   change: { machine?: Deep<Machine>; filament?: Deep<Filament>; bore?: number };
+  /** Why it cannot be taken over; it is told so that nobody looks for it in vain. */
+  refused?: string;
 };
 
 /** Everything that some text tells; `trace` is null for a settings report, which has no moves. */
-export function recognise(lines: Lines, trace: Trace | null): Told[] {
+export function recognise(
+  lines: Lines,
+  trace: Trace | null,
+  dialect: Dialect | null = null,
+): Told[] {
   const found = new Map<string, Told>();
   /** The first sighting stands: later lines of a file may be part of a test. */
   const tell = (one: Told) => void (found.has(one.id) || found.set(one.id, one));
@@ -46,14 +53,16 @@ export function recognise(lines: Lines, trace: Trace | null): Told[] {
     LIMITS[command.word]?.(command, seen, tell);
   });
   if (trace) {
+    printedHeat(trace, lines, tell);
+    printedRetraction(trace, lines, tell);
     sizes(trace, lines, tell);
-    blocks(trace, lines, tell);
+    blocks(trace, lines, tell, dialect);
   }
   return [...found.values()].sort((a, b) => a.line - b.line);
 }
 
-type Seen = { line: number; text: string };
-type Tell = (told: Told) => void;
+export type Seen = { line: number; text: string };
+export type Tell = (told: Told) => void;
 
 const MATCHERS = NEED_NAMES.flatMap((need) =>
   [...new Set(Object.values(DIALECTS).map((dialect) => dialect[need]))].flatMap((template) => {
@@ -177,8 +186,6 @@ const LIMITS: Record<string, (command: Command, seen: Seen, tell: Tell) => void>
       ...seen,
     });
   },
-  M104: (command, seen, tell) => nozzle(command, seen, tell),
-  M109: (command, seen, tell) => nozzle(command, seen, tell),
   M140: (command, seen, tell) => bed(command, seen, tell),
   M190: (command, seen, tell) => bed(command, seen, tell),
 };
@@ -205,21 +212,6 @@ function limit(
     group: 'limits',
     says: `highest ${which} ${named.map(([axis, value]) => `${axis} ${short(value)}`).join(', ')} ${which === 'speed' ? 'mm/s' : 'mm/s²'}`,
     change: { machine: { limits: { [which]: values } } },
-    ...seen,
-  });
-}
-
-/** Colder targets are for keeping warm, not for printing. */
-const COLDEST_PRINT = 150;
-
-function nozzle(command: Command, seen: Seen, tell: Tell): void {
-  const value = param(command, 'S') ?? param(command, 'R');
-  if (value === null || value < COLDEST_PRINT) return;
-  tell({
-    id: 'nozzle',
-    group: 'heat',
-    says: `it printed at ${short(value)} °C: the filament's range is narrowed to 15 °C around that`,
-    change: { filament: { nozzle: { min: value - 15, max: value + 15 } } },
     ...seen,
   });
 }
@@ -327,84 +319,6 @@ function sizes({ moves }: Trace, lines: Lines, tell: Tell): void {
       ...at(z.move),
     });
 }
-
-/** A prime line lies outside the print by more than this, mm, where there is one. */
-const PRIME_APART = 3;
-
-/** Where the start block ends and the end block begins: before the first stroke of the print, after the last. */
-function blocks(trace: Trace, lines: Lines, tell: Tell): void {
-  const { moves } = trace;
-  const laid: number[] = [];
-  for (let i = 1; i < moves.count; i++) if (moves.kind[i] === MOVE.extrude) laid.push(i);
-  if (laid.length === 0) return;
-  // The body of the print is where its upper half lies; what is primed beside it belongs to the start.
-  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
-  for (const i of laid.slice(laid.length >> 1)) {
-    box.minX = Math.min(box.minX, moves.x[i]!);
-    box.maxX = Math.max(box.maxX, moves.x[i]!);
-    box.minY = Math.min(box.minY, moves.y[i]!);
-    box.maxY = Math.max(box.maxY, moves.y[i]!);
-  }
-  const inside = (i: number) =>
-    moves.x[i]! > box.minX - PRIME_APART &&
-    moves.x[i]! < box.maxX + PRIME_APART &&
-    moves.y[i]! > box.minY - PRIME_APART &&
-    moves.y[i]! < box.maxY + PRIME_APART;
-  const first = laid.find((i) => inside(i) && inside(i - 1)) ?? laid[0]!;
-  const startEnd = lastSetting(lines, moves.line[first]! - 1);
-  const endBegin = moves.line[laid.at(-1)!]! + 1;
-  const start = blockText(lines, 1, startEnd);
-  const end = blockText(lines, endBegin, lines.count);
-  if (start !== '')
-    tell({
-      id: 'start-block',
-      group: 'blocks',
-      says: `the start block: lines 1 to ${startEnd}, before the first stroke of the print`,
-      line: startEnd,
-      text: lines.line(startEnd).trim(),
-      change: { machine: { startBlock: withPlaces(start) } },
-    });
-  if (end !== '')
-    tell({
-      id: 'end-block',
-      group: 'blocks',
-      says: `the end block: lines ${endBegin} to ${lines.count}, after the last stroke`,
-      line: endBegin,
-      text: lines.line(endBegin).trim(),
-      change: { machine: { endBlock: end } },
-    });
-}
-
-/** Last line, up to `line`, that is no travel to the first stroke: moves there are the print's own. */
-function lastSetting(lines: Lines, line: number): number {
-  for (let at = line; at > 0; at--) {
-    const command = parseCommand(lines.line(at));
-    if (command && !/^G[01]$/.test(command.word)) return at;
-    if (command?.params.has('E')) return at;
-  }
-  return line;
-}
-
-/** Commands of some lines, without pure comments, or nothing when that is longer than a block may be. */
-function blockText(lines: Lines, from: number, to: number): string {
-  const kept: string[] = [];
-  let length = 0;
-  for (let at = from; at <= to; at++) {
-    const text = lines.line(at, true).trim();
-    if (text === '' || text.startsWith(';')) continue;
-    // Braces would be taken for places to fill in.
-    kept.push(text.replace(/[{}]/g, ''));
-    length += text.length + 1;
-    if (length > LONGEST_BLOCK) return '';
-  }
-  return kept.join('\n');
-}
-
-/** Temperatures of the start block become places to fill in, so that it serves every filament. */
-const withPlaces = (block: string): string =>
-  block
-    .replace(/^(M10[49]\b[^;\n]*?\bS)(\d{3}(?:\.\d+)?)/gim, '$1{nozzle}')
-    .replace(/^(M1[49]0\b[^;\n]*?\bS)([1-9]\d*(?:\.\d+)?)/gim, '$1{bed}');
 
 /** Takes one thing over; what it does not speak of stays. */
 export function taken<T extends object>(thing: T, change: Deep<T>): T {

@@ -72,8 +72,9 @@ export function matcherOf(template: string): Matcher | null {
  */
 export function matchCommand(matcher: Matcher, command: Command): Values | null {
   if (command.word !== matcher.word) return null;
+  // A fixed parameter that is left out stands at the machine's own default: `M572 S0.04` without its D.
   const agrees = matcher.fixed.every(
-    ([key, text]) => command.params.has(key) && sameText(command.params.get(key)!, text),
+    ([key, text]) => !command.params.has(key) || sameText(command.params.get(key)!, text),
   );
   if (!agrees) return null;
   const values: Values = {};
@@ -88,6 +89,8 @@ export function matchCommand(matcher: Matcher, command: Command): Values | null 
 
 const sameText = (came: string, wanted: string): boolean =>
   came.toUpperCase() === wanted.toUpperCase() ||
+  // A list of tools, `D0:1`, names each of them.
+  (came.includes(':') && came.split(':').includes(wanted)) ||
   (wanted !== '' && came !== '' && Number(came) === Number(wanted));
 
 /** What is wrong with a template of the user's; `known` are the variables that can be filled in. */

@@ -32,6 +32,7 @@ export const CHANGES = [
   'motors-off',
   'stored', // settings written to the machine's memory
   'limit', // a kinematic limit of the machine was changed
+  'macro', // a named command of the machine's own: bit 1 heats, 2 homes, 4 primes, 8 not known
 ] as const;
 export type Change = (typeof CHANGES)[number];
 const CODE = new Map<string, number>(CHANGES.map((name, code) => [name, code]));

@@ -23,7 +23,7 @@ function caught(
   const end = lines.findIndex((line, i) => i > from && /^; (rung|put back)/.test(line));
   for (let i = from + 1; i < end; i++) lines[i] = change(lines[i]!);
   const { findings, rungs } = audit(
-    readText(lines.join('\n'), made.plan.bench.machine.dialect),
+    readText(lines.join('\n'), made.plan.bench.machine),
     made.plan.bench,
     askedFor(made.plan),
   );

@@ -25,6 +25,8 @@ export type Expected = {
 /** One drawing back with its restart. mm, mm/s. */
 export type Drawn = {
   rung: number;
+  /** Line that draws back. */
+  line: number;
   length: number;
   speed: number;
   lift: number;
@@ -51,6 +53,7 @@ export function retractionsIn({ moves }: Trace, rungOf: (move: number) => number
       // At a change of height the head already stands in the new layer.
       open = {
         rung: rungOf(i),
+        line: moves.line[i]!,
         length: -moves.e[i]!,
         speed: moves.speed[i]!,
         lift: 0,

@@ -4,6 +4,7 @@ import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
 import { standingMachine } from '../bench/in-force';
 import type { LayingMemory } from '../deposit/deposit';
+import { blockFaults } from '../gcode/block-faults';
 import { audit, type Audit } from '../gcode/audit';
 import { planLines } from '../gcode/plan-lines';
 import { readText } from '../gcode/read';
@@ -83,6 +84,9 @@ export function makeLadder(
   const stops = warnings.filter(({ grade }) => grade === 'stop');
   if (stops.length > 0) return fail(...stops);
 
+  const faults = blockFaults(bench);
+  if (faults.length > 0) return fail(...faults);
+
   const plan = kind.plan(spec, bench, memory);
   const name = plainLine(fileName(kind, spec, bench), 180);
   const title = `Ash Ladder ${VERSION}: ${kind.title}, ${benchTitle(bench)}`;
@@ -106,13 +110,13 @@ export function makeLadder(
   };
   const text = [...written.value.lines, ...planLines(file), ''].join('\n');
 
-  const trace = readText(text, bench.machine.dialect);
+  const trace = readText(text, bench.machine);
   const motion = planMotion(trace, standingMachine(bench));
   const audited = audit(trace, bench, askedFor(file));
-  const faults = audited.findings.filter(({ grade }) => grade === 'stop');
-  if (faults.length > 0) {
+  const stopped = audited.findings.filter(({ grade }) => grade === 'stop');
+  if (stopped.length > 0) {
     return fail(
-      ...faults.map(({ what, mend, line }) =>
+      ...stopped.map(({ what, mend, line }) =>
         problem(line ? `line ${line} of the file` : 'file', what, mend),
       ),
     );

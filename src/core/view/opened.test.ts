@@ -14,7 +14,7 @@ import { quantityOf, rangeOf } from './quantity';
 const bench = benchFor();
 const HEAD = 'G28\nM109 S205\nG90\nM83\n';
 const opened = (text: string) =>
-  new OpenedFile(new TextEncoder().encode(text), readText(text, bench.machine.dialect), bench);
+  new OpenedFile(new TextEncoder().encode(text), readText(text, bench.machine), bench);
 
 /** A stack of single strokes, one a layer. */
 const stack = (heights: readonly number[]) =>

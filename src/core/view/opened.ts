@@ -202,6 +202,6 @@ export class OpenedFile {
 
   /** What the file tells about a machine. */
   told(): Told[] {
-    return recognise(this.lines, this.trace);
+    return recognise(this.lines, this.trace, this.bench.machine.dialect);
   }
 }

@@ -36,7 +36,10 @@ export function ToldList({ told, onTake, onLine }: Props) {
               .map((one) => (
                 <li key={one.id} className="flex items-center gap-3 py-1.5">
                   <div className="min-w-0 flex-1">
-                    <p>{one.says}</p>
+                    <p>
+                      {one.says}
+                      {one.refused && <b className="text-error"> {one.refused}</b>}
+                    </p>
                     <p className="soft truncate font-mono text-[13px]">
                       {onLine ? (
                         <button
@@ -52,18 +55,20 @@ export function ToldList({ told, onTake, onLine }: Props) {
                       : {one.text}
                     </p>
                   </div>
-                  <button
-                    type="button"
-                    className="btn-quiet btn-sm shrink-0"
-                    aria-label={`Take over: ${one.says}`}
-                    disabled={taken.has(one.id)}
-                    onClick={() => {
-                      setTaken(new Set([...taken, one.id]));
-                      onTake(one);
-                    }}
-                  >
-                    {taken.has(one.id) ? 'Taken over' : 'Take over'}
-                  </button>
+                  {one.refused ? null : (
+                    <button
+                      type="button"
+                      className="btn-quiet btn-sm shrink-0"
+                      aria-label={`Take over: ${one.says}`}
+                      disabled={taken.has(one.id)}
+                      onClick={() => {
+                        setTaken(new Set([...taken, one.id]));
+                        onTake(one);
+                      }}
+                    >
+                      {taken.has(one.id) ? 'Taken over' : 'Take over'}
+                    </button>
+                  )}
                 </li>
               ))}
           </ul>

@@ -3,6 +3,7 @@
  * of a mark on the filament says how much was really fed.
  */
 
+import { MOST_PUSHED } from '../../gcode/audit';
 import { bedCentre } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
@@ -64,7 +65,7 @@ const fieldsFor = ({ setting, ends: [min, max] }: Way) => ({
     max,
     step: settingInfo(setting).resolution,
   },
-  length: { label: 'Length to feed', unit: 'mm', min: 20, max: 200, step: 10 },
+  length: { label: 'Length to feed', unit: 'mm', min: 20, max: MOST_PUSHED, step: 10 },
   mark: { label: 'Mark above the feeder', unit: 'mm', min: 30, max: 300, step: 10 },
   speed: { label: 'Feed', unit: 'mm/s', min: 0.2, max: 10, step: 0.1 },
 });

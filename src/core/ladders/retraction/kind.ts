@@ -2,6 +2,7 @@
 
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
+import { COLD_ZONE } from '../../bench/machine';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short } from '../../numbers';
@@ -28,8 +29,6 @@ type Facet = {
   why: string;
 };
 
-/** Filament drawn back further than this, mm, pulls melt into the cold zone and jams. */
-const COLD_ZONE = { direct: 3, tube: 10 };
 /** Posts are short: faster walls would only be slowed again to let them cool. */
 const USUAL_SPEED = 30;
 const NO_FASTER = (bench: Bench, least: number) => ({

@@ -36,7 +36,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   if (!file || !text) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   // What the passport says comes from the kept text, read back, not from what was planned.
-  const trace = readText(text, plan.bench.machine.dialect);
+  const trace = readText(text, plan.bench.machine);
   const audited = audit(trace, plan.bench, askedFor(plan));
   const times = timesOf(trace, planMotion(trace, standingMachine(plan.bench)));
   const copies = copiesOf(ladder.id).length;
