@@ -11,8 +11,8 @@ export default function ErrorPage({
     <main className="mx-auto max-w-2xl px-4 py-14">
       <h1>Something went wrong here</h1>
       <p className="mt-4 text-lg">
-        Nothing of yours is lost. What happened stands in the window in which Ash Ladder was started
-        {error.digest ? `, under ${error.digest}` : ''}.
+        What was kept before is still there; what you did last may not be. What happened stands in
+        the window in which Ash Ladder was started{error.digest ? `, under ${error.digest}` : ''}.
       </p>
       <button type="button" className="btn-main mt-6" onClick={reset}>
         Try again

@@ -4,6 +4,7 @@ import './globals.css';
 import type { Metadata, Viewport } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { Connection } from '@/ui/common/Connection';
 import { THEME_COOKIE, themeFrom } from '@/ui/common/theme';
 
 export const metadata: Metadata = {
@@ -20,7 +21,10 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const theme = themeFrom((await cookies()).get(THEME_COOKIE)?.value);
   return (
     <html lang="en" data-theme={theme}>
-      <body className="bg-base-100 text-base-content min-h-dvh">{children}</body>
+      <body className="bg-base-100 text-base-content min-h-dvh">
+        {children}
+        <Connection />
+      </body>
     </html>
   );
 }

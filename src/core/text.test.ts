@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { plainLine, slug } from './text';
+import { plainName, plainLine, slug } from './text';
 
 test('any text becomes one printable line without marks that a machine would act on', () => {
   fc.assert(
@@ -22,4 +22,9 @@ test.each([
 test('a slug is fit for a file name', () => {
   expect(slug(' Moss matte PLA ')).toBe('moss-matte-pla');
   expect(slug('../../etc')).toBe('etc');
+});
+
+test('a name loses the signs that would turn what follows it, and nothing that is seen', () => {
+  expect(plainName('Her\u202eon')).toBe('Heron');
+  expect(plainName(' Ünsichtbar\u200b 42 \u2066')).toBe('Ünsichtbar 42');
 });

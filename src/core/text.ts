@@ -20,6 +20,12 @@ export function plainLine(text: string, longest = LONGEST_NAME): string {
     .slice(0, longest);
 }
 
+/** Signs that turn the direction of text or do nothing that is seen; a name with one would turn what follows it. */
+const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u00ad\u200b-\u200f\u202a-\u202e\u2060-\u206f\ufeff]/g;
+
+/** A name without signs that are not seen. */
+export const plainName = (name: string): string => name.replace(UNSEEN, '').trim();
+
 /** A piece of a file name: lower case, words joined by `-`. */
 export function slug(text: string): string {
   return plainLine(text)

@@ -1,5 +1,6 @@
 /** What a careful person measures on a simulated print: caliper and vernier, each with its own small error. */
 
+import { kindOf } from '../core/ladders/registry';
 import type { PlanFile, PlanRung } from '../core/ladders/plan-file';
 import type { Measured } from '../core/ladders/types';
 import { snap } from '../core/numbers';
@@ -15,12 +16,15 @@ const CALIPER = 0.008;
 const AWAY = 3;
 /** Share of a side at each end that is left out: the middle is measured, away from corners and seam. */
 const MIDDLE = 0.3;
+/** A mark is read against a ruler with this scatter, mm. */
+const RULER = 0.4;
 /** An eye tells whether two lines are one to about this, mm. */
 const EYE = 0.02;
 
 /** How each measure is taken, by its key, and what it would be if nothing erred. */
 const INSTRUMENTS: Record<string, (look: Look) => number[]> = {
   wall: (look) => sides(look).map((wide) => snap(wide + CALIPER * normal(look.random), 0.01)),
+  left: ({ printed, plan, random }) => [leftOf(printed, plan) + RULER * normal(random)],
   x: (look) => lined(look, 0),
   y: (look) => lined(look, 1),
 };
@@ -48,8 +52,17 @@ export const EXACT: Record<string, (printed: Printed, plan: PlanFile, truths: Tr
     const asked = sum(asksOf(printed)) / printed.samples.count;
     return (Number(plan.spec.present) * asked) / (sum(walls) / walls.length);
   },
+  left(printed, plan) {
+    const kind = kindOf(plan.kind);
+    const worked = kind.ok ? kind.value.work?.({ left: [leftOf(printed, plan)] }, plan) : undefined;
+    if (!worked?.ok) throw new Error(`${plan.kind} works nothing out of what is left of a mark`);
+    return worked.value.values[0]!.value;
+  },
   x: (_printed, _plan, truths) => -truths.second.x,
 };
+
+/** What is left of a mark when all has come, mm. */
+const leftOf = ({ came }: Printed, { spec }: PlanFile): number => Number(spec.mark) - came;
 
 const asksOf = ({ samples }: Printed): Float32Array => samples.asked.subarray(0, samples.count);
 const sum = (values: ArrayLike<number>): number =>

@@ -1,7 +1,7 @@
 /** Benches: which machine, nozzle and filament belong together. */
 
 import { z } from 'zod';
-import { joinBench, type Bench } from '../core/bench/bench';
+import { joinBench, titleOf, type Bench } from '../core/bench/bench';
 import { SETTING_NAMES } from '../core/settings';
 import type { Db } from './open';
 import { filaments, machines } from './things';
@@ -14,6 +14,12 @@ const Row = z.object({
   createdAt: z.string(),
 });
 type Row = z.infer<typeof Row>;
+const Title = z.object({
+  id: z.number(),
+  machine: z.string(),
+  bore: z.number(),
+  filament: z.string(),
+});
 const Tuned = z.partialRecord(z.enum(SETTING_NAMES), z.number());
 
 export type StoredBench = Row & { bench: Bench };
@@ -28,7 +34,16 @@ export function benches(db: Db) {
   );
   const one = db.prepare(`select ${COLUMNS} from bench where id = ?`);
   const all = db.prepare(`select ${COLUMNS} from bench where deleted_at is null order by id`);
-  const mark = db.prepare(`update bench set deleted_at = ? where id = ?`);
+  const titles = db.prepare(
+    `select bench.id, machine.body ->> '$.name' as machine, bore, filament.body ->> '$.name' as filament
+       from bench join machine on machine.id = machine_id join filament on filament.id = filament_id
+      where bench.deleted_at is null and (?1 = '' or
+        instr(lower(machine.body ->> '$.name' || ' ' || bore || ' ' || (filament.body ->> '$.name')), lower(?1)) > 0)
+      order by bench.id desc limit ?2`,
+  );
+  const first = db.prepare(`select id from bench where deleted_at is null order by id limit 1`);
+  const exists = db.prepare(`select 1 from bench where id = ? and deleted_at is null`);
+  const count = db.prepare(`select count(*) as count from bench where deleted_at is null`);
   // What was found on a simulated machine must not reach a file for a real one.
   const values = db.prepare(
     `select setting, value from ledger where bench_id = ? and replaced_at is null
@@ -57,7 +72,14 @@ export function benches(db: Db) {
       return row === undefined ? null : join(row);
     },
     all: (): StoredBench[] => all.all().map(join),
-    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
-    restore: (id: number): boolean => mark.run(null, id).changes === 1,
+    /** Titles of the newest, of those that hold `like`, without reading what they are made of. */
+    titles: (most: number, like = ''): { id: number; title: string }[] =>
+      titles.all(like, most).map((row) => {
+        const { id, machine, bore, filament } = Title.parse(row);
+        return { id, title: titleOf(machine, bore, filament) };
+      }),
+    first: (): number | null => (first.get() as { id: number } | undefined)?.id ?? null,
+    has: (id: number): boolean => exists.get(id) !== undefined,
+    count: (): number => (count.get() as { count: number }).count,
   };
 }

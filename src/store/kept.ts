@@ -31,7 +31,6 @@ export function kept(db: Db) {
     `select ${COLUMNS} from kept where bench_id = ? and deleted_at is null order by id desc`,
   );
   const body = db.prepare(`select gcode from kept where id = ?`);
-  const mark = db.prepare(`update kept set deleted_at = ? where id = ?`);
   return {
     /** Keeps a file; the same bytes with the same bench are kept once. @returns its id */
     async keep(benchId: number, name: string, gcode: Uint8Array, at: string): Promise<number> {
@@ -49,7 +48,5 @@ export function kept(db: Db) {
     },
     /** Newest first. */
     ofBench: (benchId: number): Kept[] => ofBench.all(benchId).map((row) => Kept.parse(row)),
-    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
-    restore: (id: number): boolean => mark.run(null, id).changes === 1,
   };
 }

@@ -14,6 +14,8 @@ const Ladder = z.object({
   spec: z.record(z.string(), z.number()),
   weights: Weights,
   createdAt: z.string(),
+  /** Grows with every change of the spec. */
+  revision: z.number(),
 });
 export type Ladder = z.infer<typeof Ladder>;
 
@@ -45,9 +47,50 @@ const Print = z.object({
 });
 export type Print = z.infer<typeof Print>;
 
-const LADDER = `id, bench_id as benchId, kind, spec, weights, created_at as createdAt`;
+const LADDER = `id, bench_id as benchId, kind, spec, weights, created_at as createdAt, revision`;
 const FILE = `id, ladder_id as ladderId, name, plan, sha256, bytes, program, made_at as madeAt`;
 const PRINT = `print.id as id, file_id as fileId, printed_at as printedAt, simulated`;
+
+/**
+ * How far a ladder is: of its newest print, whether a reading was begun, and whether every criterion that was begun
+ * has an answer on every rung.
+ */
+const Progress = z.object({
+  id: z.number(),
+  kind: z.string(),
+  print: z.number().nullable(),
+  begun: z.number(),
+  partial: z.number(),
+});
+export type Progress = z.infer<typeof Progress>;
+
+const PROGRESS = `
+  with listed as (
+    select id, kind from ladder where bench_id = ? and deleted_at is null order by id desc limit ?
+  ), newest as (
+    select listed.id, listed.kind, (
+      select max(print.id) from file join print on print.file_id = file.id
+       where file.ladder_id = listed.id and print.deleted_at is null
+    ) as print
+    from listed
+  )
+  select newest.id, newest.kind, newest.print,
+    coalesce((
+      select count(*) from reading where reading.print_id = newest.print and deleted_at is null and (
+        exists (select 1 from score_act where reading_id = reading.id and undone = 0)
+        or exists (select 1 from measured where reading_id = reading.id))
+    ), 0) as begun,
+    coalesce((
+      select count(*) from (
+        select count(distinct rung) as answered from reading
+          join score_act on score_act.reading_id = reading.id and undone = 0
+         where reading.print_id = newest.print and reading.deleted_at is null
+         group by reading.id, criterion
+      ) where answered < (
+        select json_array_length(plan, '$.rungs') from file join print on print.file_id = file.id
+         where print.id = newest.print)
+    ), 0) as partial
+  from newest order by newest.id desc`;
 
 /** Parses a row whose named columns hold JSON. */
 function unpack<T>(schema: z.ZodType<T>, row: unknown, json: readonly string[]): T {
@@ -60,16 +103,21 @@ export function ladders(db: Db) {
   const insert = db.prepare(
     `insert into ladder (bench_id, kind, spec, weights, created_at) values (?, ?, ?, ?, ?)`,
   );
-  const setSpec = db.prepare(`update ladder set spec = ? where id = ?`);
+  const setSpec = db.prepare(`update ladder set spec = ?, revision = revision + 1 where id = ?`);
   const setWeights = db.prepare(`update ladder set weights = ? where id = ?`);
   const one = db.prepare(`select ${LADDER} from ladder where id = ?`);
   const ofBench = db.prepare(
-    `select ${LADDER} from ladder where bench_id = ? and deleted_at is null order by id desc`,
+    `select ${LADDER} from ladder where bench_id = ? and deleted_at is null
+      order by id desc limit ?`,
   );
-  const mark = db.prepare(`update ladder set deleted_at = ? where id = ?`);
+  const before = db.prepare(
+    `select ${LADDER} from ladder
+      where bench_id = ? and kind = ? and id < ? and deleted_at is null order by id desc`,
+  );
+  const progress = db.prepare(PROGRESS);
   const read = (row: unknown) => unpack(Ladder, row, ['spec', 'weights']);
   return {
-    add: (ladder: Omit<Ladder, 'id'>): number =>
+    add: (ladder: Omit<Ladder, 'id' | 'revision'>): number =>
       Number(
         insert.run(
           ladder.benchId,
@@ -88,9 +136,13 @@ export function ladders(db: Db) {
       return row === undefined ? null : read(row);
     },
     /** Newest first. */
-    ofBench: (benchId: number): Ladder[] => ofBench.all(benchId).map(read),
-    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
-    restore: (id: number): boolean => mark.run(null, id).changes === 1,
+    ofBench: (benchId: number, most = -1): Ladder[] => ofBench.all(benchId, most).map(read),
+    /** Those of one kind before a ladder, newest first. */
+    before: (benchId: number, kind: string, id: number): Ladder[] =>
+      before.all(benchId, kind, id).map(read),
+    /** How far each ladder of a bench is, newest first, without reading plans or taps. */
+    progress: (benchId: number, most = -1): Progress[] =>
+      progress.all(benchId, most).map((row) => Progress.parse(row)),
   };
 }
 
@@ -106,12 +158,13 @@ export function files(db: Db) {
     `select ${FILE} from file where ladder_id = ? order by id desc limit 1`,
   );
   const like = db.prepare(`select ${FILE} from file where sha256 = ? order by id limit 1`);
+  const any = db.prepare(`select 1 from file where ladder_id = ? limit 1`);
   const text = db.prepare(`select gcode from file where id = ?`);
   const read = (row: unknown) => unpack(File, row, ['plan']);
   return {
     /** Keeps a file whole; the same bytes of the same ladder are kept once. @returns its id */
-    keep(ladderId: number, gcode: string, plan: PlanFile, madeAt: string): number {
-      const bytes = Buffer.from(gcode);
+    keep(ladderId: number, gcode: string | Uint8Array, plan: PlanFile, madeAt: string): number {
+      const bytes = Buffer.from(gcode as Uint8Array);
       const row = insert.get({
         ladderId,
         name: plan.file,
@@ -129,17 +182,20 @@ export function files(db: Db) {
       return row === undefined ? null : read(row);
     },
     /** The file with the same bytes, of whatever ladder. */
-    same(gcode: string): StoredFile | null {
-      const row = like.get(createHash('sha256').update(Buffer.from(gcode)).digest('hex'));
+    same(gcode: Uint8Array): StoredFile | null {
+      const row = like.get(createHash('sha256').update(gcode).digest('hex'));
       return row === undefined ? null : read(row);
     },
+    /** Whether anything was made of a ladder. */
+    any: (ladderId: number): boolean => any.get(ladderId) !== undefined,
     newestOf(ladderId: number): StoredFile | null {
       const row = newest.get(ladderId);
       return row === undefined ? null : read(row);
     },
-    text(id: number): string | null {
+    /** The file as it is, byte for byte. */
+    bytes(id: number): Uint8Array | null {
       const row = text.get(id) as { gcode: Buffer } | undefined;
-      return row === undefined ? null : inflateSync(row.gcode).toString();
+      return row === undefined ? null : inflateSync(row.gcode);
     },
   };
 }
@@ -152,7 +208,10 @@ export function prints(db: Db) {
       where file.ladder_id = ? and print.deleted_at is null
       order by print.id`,
   );
-  const mark = db.prepare(`update print set deleted_at = ? where id = ?`);
+  const any = db.prepare(
+    `select 1 from print join file on file.id = print.file_id
+      where file.ladder_id = ? and print.deleted_at is null limit 1`,
+  );
   const setPicture = db.prepare(`insert into print_picture (print_id, png) values (?, ?)`);
   const picture = db.prepare(`select png from print_picture where print_id = ?`);
   const read = (row: unknown): Print => {
@@ -169,9 +228,8 @@ export function prints(db: Db) {
       const row = one.get(id);
       return row === undefined ? null : read(row);
     },
+    any: (ladderId: number): boolean => any.get(ladderId) !== undefined,
     /** Oldest first. */
     ofLadder: (ladderId: number): Print[] => ofLadder.all(ladderId).map(read),
-    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
-    restore: (id: number): boolean => mark.run(null, id).changes === 1,
   };
 }

@@ -1,4 +1,7 @@
-/** The ledger: a bench's current values, and every value that stood before. */
+/**
+ * The ledger: a bench's current values, and every value that stood before. A value of a real machine and one of a
+ * simulated machine are two: each has its own current and its own history.
+ */
 
 import { z } from 'zod';
 import { SETTING_NAMES, type Setting } from '../core/settings';
@@ -28,13 +31,18 @@ const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladde
 
 export function ledger(db: Db) {
   const current = db.prepare(
-    `select ${COLUMNS} from ledger where bench_id = ? and replaced_at is null order by setting`,
+    `select ${COLUMNS} from ledger where bench_id = ? and replaced_at is null
+      order by setting, simulated`,
   );
   const history = db.prepare(
     `select ${COLUMNS} from ledger where bench_id = ? and setting = ? order by id desc`,
   );
+  const every = db.prepare(
+    `select ${COLUMNS} from ledger where bench_id = ? order by setting, id desc`,
+  );
   const retire = db.prepare(
-    `update ledger set replaced_at = ? where bench_id = ? and setting = ? and replaced_at is null`,
+    `update ledger set replaced_at = ?
+      where bench_id = ? and setting = ? and simulated = ? and replaced_at is null`,
   );
   const insert = db.prepare(
     `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, simulated, found_at)
@@ -43,7 +51,7 @@ export function ledger(db: Db) {
   const remove = db.prepare(`delete from ledger where id = ? and replaced_at is null`);
   const revive = db.prepare(
     `update ledger set replaced_at = null
-      where id = (select max(id) from ledger where bench_id = ? and setting = ?)`,
+      where id = (select max(id) from ledger where bench_id = ? and setting = ? and simulated = ?)`,
   );
   const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
   const read = (row: unknown): Entry => {
@@ -51,32 +59,37 @@ export function ledger(db: Db) {
     return Entry.parse({ ...rest, base: JSON.parse(base), simulated: simulated === 1 });
   };
   return {
+    /** Real values before simulated ones of the same setting. */
     current: (benchId: number): Entry[] => current.all(benchId).map(read),
+    all: (benchId: number): Entry[] => every.all(benchId).map(read),
     /** Newest first, the current one too. */
     history: (benchId: number, setting: Setting): Entry[] =>
       history.all(benchId, setting).map(read),
     /** The old value goes into the history, the new one stands. @returns its id */
     put: db.transaction((entry: NewEntry): number => {
-      retire.run(entry.foundAt, entry.benchId, entry.setting);
-      const row = {
-        ...entry,
-        base: JSON.stringify(entry.base),
-        simulated: entry.simulated ? 1 : 0,
-      };
+      const simulated = entry.simulated ? 1 : 0;
+      retire.run(entry.foundAt, entry.benchId, entry.setting, simulated);
+      const row = { ...entry, base: JSON.stringify(entry.base), simulated };
       return Number(insert.run(row).lastInsertRowid);
     }),
     /** Undoes the newest put: the value before it stands again. */
     takeBack: db.transaction((id: number): boolean => {
       const row = one.get(id);
       if (row === undefined || remove.run(id).changes === 0) return false;
-      const { benchId, setting, ladderId, foundAt } = read(row);
-      revive.run(benchId, setting);
+      const { benchId, setting, ladderId, foundAt, simulated } = read(row);
+      const mark = simulated ? 1 : 0;
+      revive.run(benchId, setting, mark);
       // One finding may have put down several values: they go together.
       for (const raw of current.all(benchId)) {
         const other = read(raw);
-        if (ladderId === null || other.ladderId !== ladderId || other.foundAt !== foundAt) continue;
+        const together =
+          ladderId !== null &&
+          other.ladderId === ladderId &&
+          other.foundAt === foundAt &&
+          other.simulated === simulated;
+        if (!together) continue;
         remove.run(other.id);
-        revive.run(benchId, other.setting);
+        revive.run(benchId, other.setting, mark);
       }
       return true;
     }),

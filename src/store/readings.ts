@@ -1,7 +1,9 @@
 /** Readings: every tap is an act, and nothing is ever waiting to be saved. */
 
+import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { CRITERION_NAMES, type Criterion } from '../core/criteria';
+import { MOST_RUNGS } from '../core/ladders/climb';
 import type { Measured } from '../core/ladders/types';
 import { Score, type Scores } from '../core/reading/types';
 import type { Db } from './open';
@@ -16,12 +18,21 @@ export type ReadingRow = z.infer<typeof Row>;
 
 const Numbered = z.object({ key: z.string(), value: z.number() });
 
+/** Name of an act; given where it is made, so that it is the same however often it is sent. */
+export const ActName = z.string().min(1).max(80);
+
 export const Act = z.object({
-  rung: z.number(),
+  id: ActName,
+  rung: z
+    .number()
+    .int()
+    .min(0)
+    .max(MOST_RUNGS - 1),
   criterion: z.enum(CRITERION_NAMES),
   score: Score.nullable(),
 });
 export type Act = z.infer<typeof Act>;
+type NewAct = Omit<Act, 'id'> & { id?: string };
 
 const COLUMNS = `id, print_id as printId, reader, started_at as startedAt`;
 
@@ -31,17 +42,16 @@ export function readings(db: Db) {
   const ofPrint = db.prepare(
     `select ${COLUMNS} from reading where print_id = ? and deleted_at is null order by id`,
   );
-  const mark = db.prepare(`update reading set deleted_at = ? where id = ?`);
   const addAct = db.prepare(
-    `insert into score_act (reading_id, rung, criterion, score, at) values (?, ?, ?, ?, ?)`,
+    `insert into score_act (reading_id, uid, rung, criterion, score, at) values (?, ?, ?, ?, ?, ?)
+     on conflict (uid) do nothing`,
   );
   const acts = db.prepare(
-    `select rung, criterion, score from score_act where reading_id = ? and undone = 0 order by id`,
+    `select uid as id, rung, criterion, score from score_act
+      where reading_id = ? and undone = 0 order by score_act.id`,
   );
-  const newest = db.prepare(
-    `select id, rung, criterion, score from score_act
-      where reading_id = ? and undone = 0 order by id desc limit 1`,
-  );
+  const revision = db.prepare(`select revision from reading where id = ?`);
+  const grow = db.prepare(`update reading set revision = revision + 1 where id = ?`);
   const clear = db.prepare(`delete from measured where reading_id = ? and key = ?`);
   const addNumber = db.prepare(
     `insert into measured (reading_id, key, place, value, at) values (?, ?, ?, ?, ?)`,
@@ -49,7 +59,9 @@ export function readings(db: Db) {
   const numbers = db.prepare(
     `select key, value from measured where reading_id = ? order by key, place`,
   );
-  const undo = db.prepare(`update score_act set undone = 1 where id = ?`);
+  const undo = db.prepare(
+    `update score_act set undone = 1 where reading_id = ? and uid = ? and undone = 0`,
+  );
 
   return {
     start: (printId: number, reader: string, at: string): number =>
@@ -61,15 +73,24 @@ export function readings(db: Db) {
     /** Oldest first. */
     ofPrint: (printId: number): ReadingRow[] => ofPrint.all(printId).map((row) => Row.parse(row)),
     /** One tap; a score of null is "can't tell". */
-    score: (readingId: number, { rung, criterion, score }: Act, at: string): void =>
-      void addAct.run(readingId, rung, criterion, score, at),
-    /** Takes the newest tap back. @returns where it was, or null when there is nothing to undo */
-    undo: db.transaction((readingId: number): Act | null => {
-      const row = newest.get(readingId) as { id: number } | undefined;
-      if (row === undefined) return null;
-      undo.run(row.id);
-      return Act.parse(row);
+    score: db.transaction(
+      (
+        readingId: number,
+        { id = randomUUID(), rung, criterion, score }: NewAct,
+        at: string,
+      ): void => {
+        if (addAct.run(readingId, id, rung, criterion, score, at).changes > 0) grow.run(readingId);
+      },
+    ),
+    /** Takes one tap back; the same undo sent twice is one. @returns whether such a tap stood */
+    undo: db.transaction((readingId: number, act: string): boolean => {
+      if (undo.run(readingId, act).changes === 0) return false;
+      grow.run(readingId);
+      return true;
     }),
+    /** Grows with every tap, undo and number. */
+    revision: (readingId: number): number =>
+      (revision.get(readingId) as { revision: number } | undefined)?.revision ?? 0,
     /** What stands: the newest act on each rung and criterion. `null` was said, missing was not. */
     scores(readingId: number, rungs: number): Scores {
       const scores: Partial<Record<Criterion, (Score | null)[]>> = {};
@@ -81,13 +102,14 @@ export function readings(db: Db) {
       }
       return scores;
     },
-    /** Rung and criterion of everything that was answered, "can't tell" too. */
+    /** Every tap that stands, oldest first, "can't tell" too. */
     answered: (readingId: number): Act[] => acts.all(readingId).map((row) => Act.parse(row)),
     /** Puts the numbers of one measure in the place of what was entered for it. */
     measure: db.transaction(
       (readingId: number, key: string, values: readonly number[], at: string): void => {
         clear.run(readingId, key);
         values.forEach((value, place) => addNumber.run(readingId, key, place, value, at));
+        grow.run(readingId);
       },
     ),
     measured(readingId: number): Measured {
@@ -98,7 +120,5 @@ export function readings(db: Db) {
       }
       return all;
     },
-    putAway: (id: number, at: string): boolean => mark.run(at, id).changes === 1,
-    restore: (id: number): boolean => mark.run(null, id).changes === 1,
   };
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { FILAMENTS, MACHINES } from '../core/bench/presets';
 import { baseOf } from '../core/route/base';
 import { benchFor, good, makeTemperature } from '../core/testing';
+import { archive } from './archive';
 import { benches } from './benches';
 import { kept } from './kept';
 import { files, ladders, prints } from './ladders';
@@ -71,7 +72,7 @@ test('what is put in comes out the same', () => {
     spec: { from: 205, to: 200 },
     weights: { hairs: 1 },
   });
-  expect(files(db).text(file)).toBe(made.text);
+  expect(Buffer.from(files(db).bytes(file)!).toString()).toBe(made.text);
   expect(files(db).get(file)!.plan).toEqual(made.plan);
   expect(prints(db).ofLadder(ladder)).toHaveLength(1);
 });
@@ -84,26 +85,43 @@ test('the same three are the same bench, the same bytes the same file', () => {
 
 test('putting away hides, and can be undone', () => {
   const { bench } = furnished();
-  benches(db).putAway(bench, AT);
+  archive(db).putAway('bench', bench, AT);
   expect(benches(db).all()).toEqual([]);
-  benches(db).restore(bench);
+  expect(archive(db).all(10)).toMatchObject([{ shelf: 'bench', id: bench, at: AT }]);
+  archive(db).restore('bench', bench);
   expect(benches(db).all()).toHaveLength(1);
+  expect(archive(db).all(10)).toEqual([]);
 });
 
-test('the newest tap stands, undo goes back one by one, and "can’t tell" is not nothing', () => {
+test('the newest tap stands, an undo names its act, and "can’t tell" is not nothing', () => {
   const { reading } = furnished();
   const store = readings(db);
-  store.score(reading, { rung: 0, criterion: 'hairs', score: 2 }, AT);
-  store.score(reading, { rung: 0, criterion: 'hairs', score: 4 }, AT);
-  store.score(reading, { rung: 1, criterion: 'hairs', score: null }, AT);
+  const tap = (id: string, rung: number, score: 2 | 4 | null) =>
+    store.score(reading, { id, rung, criterion: 'hairs', score }, AT);
+  tap('a', 0, 2);
+  tap('b', 0, 4);
+  tap('c', 1, null);
   expect(store.scores(reading, 2)).toEqual({ hairs: [4, null] });
-  expect(store.answered(reading)).toHaveLength(3);
-  expect(store.undo(reading)).toMatchObject({ rung: 1, score: null });
-  expect(store.undo(reading)).toMatchObject({ rung: 0, score: 4 });
+  expect(store.answered(reading).map(({ id }) => id)).toEqual(['a', 'b', 'c']);
+  // Of two tabs each takes back its own.
+  expect(store.undo(reading, 'b')).toBe(true);
   expect(store.scores(reading, 2)).toEqual({ hairs: [2, null] });
-  store.undo(reading);
-  expect(store.undo(reading)).toBeNull();
-  expect(store.scores(reading, 2)).toEqual({});
+  expect(store.undo(reading, 'nothing')).toBe(false);
+});
+
+test('an act that is sent twice is kept once, and stays undone once it was', () => {
+  const { reading } = furnished();
+  const store = readings(db);
+  const tap = { id: 'a', rung: 0, criterion: 'hairs', score: 3 } as const;
+  store.score(reading, tap, AT);
+  store.score(reading, tap, AT);
+  expect(store.answered(reading)).toHaveLength(1);
+  const before = store.revision(reading);
+  store.undo(reading, 'a');
+  store.undo(reading, 'a');
+  store.score(reading, tap, AT);
+  expect(store.answered(reading)).toEqual([]);
+  expect(store.revision(reading)).toBe(before + 1);
 });
 
 test('a new value retires the old one, and taking it back revives it', () => {
@@ -178,9 +196,9 @@ test('a file from elsewhere comes back byte for byte, and is kept once', async (
   expect(kept(db).ofBench(bench)).toEqual([
     { id, benchId: bench, name: 'mask again.gcode', bytes: bytes.length, keptAt: AT },
   ]);
-  expect(kept(db).putAway(id, AT)).toBe(true);
+  expect(archive(db).putAway('file', id, AT)).toBe(true);
   expect(kept(db).ofBench(bench)).toEqual([]);
-  expect(kept(db).restore(id)).toBe(true);
+  expect(archive(db).restore('file', id)).toBe(true);
   expect(kept(db).get(id)!.name).toBe('mask again.gcode');
   expect(await kept(db).body(id + 1)).toBeNull();
   await expect(kept(db).keep(999, 'x', bytes, AT)).rejects.toMatchObject({
@@ -228,8 +246,8 @@ test('the ledger says which values only a simulated machine has shown', () => {
 
 test('a file of ours is known again by its bytes', () => {
   const { file, made } = furnished();
-  expect(files(db).same(made.text)!.id).toBe(file);
-  expect(files(db).same(`${made.text} `)).toBeNull();
+  expect(files(db).same(Buffer.from(made.text))!.id).toBe(file);
+  expect(files(db).same(Buffer.from(`${made.text} `))).toBeNull();
 });
 
 test('places are kept', () => {
@@ -272,4 +290,93 @@ test('a file that is no database is refused with words', () => {
   const path = join(folder, 'other.sqlite');
   writeFileSync(path, 'this is not a database, but a long enough text to look at'.repeat(20));
   expect(openStore(path, MIGRATIONS).ok).toBe(false);
+});
+
+describe('a value of a real machine and one of a simulated machine', () => {
+  const value = (bench: number, simulated: boolean, value: number) => ({
+    benchId: bench,
+    setting: 'nozzle' as const,
+    value,
+    low: null,
+    high: null,
+    base: {},
+    ladderId: null,
+    simulated,
+    foundAt: AT,
+  });
+  const current = (bench: number) =>
+    ledger(db)
+      .current(bench)
+      .map((entry) => [entry.value, entry.simulated]);
+
+  test('stand side by side, and neither retires the other', () => {
+    const { bench } = furnished();
+    ledger(db).put(value(bench, false, 205));
+    const tried = ledger(db).put(value(bench, true, 212));
+    expect(current(bench)).toEqual([
+      [205, false],
+      [212, true],
+    ]);
+    ledger(db).put(value(bench, false, 204));
+    expect(current(bench)).toEqual([
+      [204, false],
+      [212, true],
+    ]);
+    // The real one stays in files for the real machine, whatever the simulated one does.
+    expect(benches(db).get(bench)!.bench.tuned).toEqual({ nozzle: 204 });
+    ledger(db).takeBack(tried);
+    expect(current(bench)).toEqual([[204, false]]);
+  });
+
+  test('a store in which one had retired the other gets both back', () => {
+    const path = join(folder, 'older.sqlite');
+    const older = good(openStore(path, MIGRATIONS.slice(0, 4)));
+    older.exec(`insert into machine (body) values ('{}'); insert into filament (body) values ('{}');
+      insert into bench (machine_id, bore, filament_id, created_at) values (1, 0.4, 1, '');
+      insert into ledger (bench_id, setting, value, base, found_at, simulated, replaced_at)
+      values (1, 'nozzle', 205, '{}', '', 0, 'x'), (1, 'nozzle', 207, '{}', '', 0, 'x'),
+             (1, 'nozzle', 212, '{}', '', 1, null)`);
+    older.exec(`insert into ladder (bench_id, kind, spec, weights, created_at) values (1, 'k', '{}', '{}', '');
+      insert into file (ladder_id, name, plan, sha256, bytes, gcode, program, made_at) values (1, '', '{}', '', 0, x'', '', '');
+      insert into print (file_id, printed_at) values (1, '');
+      insert into reading (print_id, reader, started_at) values (1, '', '');
+      insert into score_act (reading_id, rung, criterion, score, at) values (1, 0, 'hairs', 3, ''), (1, 1, 'hairs', 2, '')`);
+    older.close();
+    const now = good(openStore(path, MIGRATIONS));
+    expect(
+      ledger(now)
+        .current(1)
+        .map((entry) => [entry.value, entry.simulated]),
+    ).toEqual([
+      [207, false],
+      [212, true],
+    ]);
+    expect(
+      new Set(
+        readings(now)
+          .answered(1)
+          .map(({ id }) => id),
+      ).size,
+    ).toBe(2);
+    now.close();
+  });
+});
+
+test('how far ladders are is told without reading plans or taps', () => {
+  const { bench, ladder, print, reading } = furnished();
+  const state = () => {
+    const { begun, partial, print: newest } = ladders(db).progress(bench)[0]!;
+    return { begun, partial, newest };
+  };
+  expect(state()).toEqual({ begun: 0, partial: 0, newest: print });
+  readings(db).score(reading, { rung: 0, criterion: 'hairs', score: 3 }, AT);
+  expect(state()).toEqual({ begun: 1, partial: 1, newest: print });
+  readings(db).score(reading, { rung: 1, criterion: 'hairs', score: null }, AT);
+  expect(state()).toEqual({ begun: 1, partial: 0, newest: print });
+  archive(db).putAway('reading', reading, AT);
+  expect(state()).toEqual({ begun: 0, partial: 0, newest: print });
+  archive(db).putAway('print', print, AT);
+  expect(state()).toEqual({ begun: 0, partial: 0, newest: null });
+  archive(db).putAway('ladder', ladder, AT);
+  expect(ladders(db).progress(bench)).toEqual([]);
 });

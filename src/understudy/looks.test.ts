@@ -13,6 +13,7 @@ const printedOf = (samples: Samples, threads: Printed['threads'] = []): Printed 
   threads,
   seconds: 1,
   filament: 1,
+  came: 1,
   bore: 0.4,
   failed: null,
 });

@@ -24,8 +24,9 @@ export type Printed = {
   threads: Thread[];
   /** Seconds from the first line to the last, heating and all. */
   seconds: number;
-  /** Filament fed, mm. */
+  /** Filament fed, mm: as it was commanded, and as it really came past the feeder. */
   filament: number;
+  came: number;
   /** Bore of the nozzle, mm. */
   bore: number;
   /** Why it ended early, or null. */
@@ -161,7 +162,15 @@ class Press {
     sag(samples, this.bore, this.truths.taut);
     options.progress?.(1);
     const { threads, time, bore } = this;
-    return { samples, threads, seconds: time, filament, bore, failed };
+    return {
+      samples,
+      threads,
+      seconds: time,
+      filament,
+      came: filament * this.truths.feeds,
+      bore,
+      failed,
+    };
   }
 
   /** Obeys a change of setting. @returns why the print ends here, or null */

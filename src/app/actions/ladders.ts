@@ -3,164 +3,125 @@
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { makeLadder, specFor } from '@/core/ladders/make';
+import { specFor } from '@/core/ladders/make';
 import { kindOf } from '@/core/ladders/registry';
 import { defaultWeights } from '@/core/reading/find';
+import { typedValue } from '@/core/reading/find-value';
 import { Weights } from '@/core/reading/types';
+import { fail, problem } from '@/core/result';
 import { baseOf } from '@/core/route/base';
-import { findingOf } from '../server/finding';
-import { store, now } from '../server/store';
-import { done, gone, type Answer } from './answer';
-
-const Id = z.number().int().positive();
-const Spec = z.record(z.string(), z.number());
+import { findingOf, groupFor } from '../server/finding';
+import { copiesOf, groupsOf } from '../server/ladder';
+import { now, store } from '../server/store';
+import { inThread } from '../server/threads';
+import { done, gone, idIn, Spec, type Answer } from './answer';
 
 /** Sets up a ladder on a bench and goes to its designer. */
 export async function setUpLadder(
-  benchId: number,
-  kindId: string,
-  given: Record<string, number> = {},
+  benchId: unknown,
+  kindId: unknown,
+  given: unknown = {},
 ): Promise<Answer> {
-  const bench = store().benches.get(Id.parse(benchId));
-  const kind = kindOf(kindId);
+  const bench = store().benches.get(idIn(benchId));
+  const kind = kindOf(String(kindId).slice(0, 60));
+  const asked = Spec.safeParse(given);
   if (!bench) return gone('bench');
   if (!kind.ok) return kind;
-  const spec = specFor(kind.value, bench.bench, Spec.parse(given));
+  if (!asked.success) return gone('ladder');
+  const spec = specFor(kind.value, bench.bench, asked.data);
   if (!spec.ok) return spec;
   const id = store().ladders.add({
-    benchId,
-    kind: kindId,
+    benchId: bench.id,
+    kind: kind.value.id,
     spec: Spec.parse(spec.value),
     weights: defaultWeights(kind.value),
     createdAt: now(),
   });
+  revalidatePath('/', 'layout');
   redirect(`/ladder/${id}/design`);
 }
 
-/** Keeps what was typed in the designer; it need not be printable yet. */
-export async function keepSpec(ladderId: number, data: unknown): Promise<Answer> {
-  const spec = Spec.safeParse(data);
-  const ladder = store().ladders.get(Id.parse(ladderId));
-  if (!ladder) return gone('ladder');
-  const kind = kindOf(ladder.kind);
-  const bench = store().benches.get(ladder.benchId);
-  if (!kind.ok || !bench || !spec.success) return gone('ladder');
-  const parsed = specFor(kind.value, bench.bench, spec.data);
-  if (!parsed.ok) return parsed;
-  store().ladders.changeSpec(ladderId, spec.data);
-  return done;
-}
-
 /** Makes the file, keeps it whole, and goes to the print screen. */
-export async function makeFile(ladderId: number, data: unknown): Promise<Answer> {
-  const ladder = store().ladders.get(Id.parse(ladderId));
+export async function makeFile(ladderId: unknown, data: unknown): Promise<Answer> {
+  const ladder = store().ladders.get(idIn(ladderId));
   const bench = ladder && store().benches.get(ladder.benchId);
-  if (!ladder || !bench) return gone('ladder');
-  const spec = Spec.parse(data);
-  const made = makeLadder(ladder.kind, spec, bench.bench);
+  const spec = Spec.safeParse(data);
+  if (!ladder || !bench || !spec.success) return gone('ladder');
+  const made = await inThread('make', {
+    kind: ladder.kind,
+    spec: spec.data,
+    bench: bench.bench,
+  });
   if (!made.ok) return made;
   store().db.transaction(() => {
-    store().ladders.changeSpec(ladderId, spec);
-    store().files.keep(ladderId, made.value.text, made.value.plan, now());
+    store().ladders.changeSpec(ladder.id, spec.data);
+    store().files.keep(ladder.id, made.value.text, made.value.plan, now());
   })();
-  redirect(`/ladder/${ladderId}/print`);
+  revalidatePath('/', 'layout');
+  redirect(`/ladder/${ladder.id}/print`);
 }
 
-/** One printed copy of a file; begins its first reading. */
-export async function itIsPrinted(fileId: number): Promise<Answer> {
-  const file = store().files.get(Id.parse(fileId));
-  if (!file) return gone('file');
-  store().db.transaction(() => {
-    const print = store().prints.add(fileId, now());
-    store().readings.start(print, '', now());
-  })();
-  redirect(`/ladder/${file.ladderId}/read`);
-}
-
-/** Another look at the same print. */
-export async function readAgain(printId: number): Promise<Answer> {
-  const print = store().prints.get(Id.parse(printId));
-  const file = print && store().files.get(print.fileId);
-  if (!print || !file) return gone('print');
-  const id = store().readings.start(printId, '', now());
-  redirect(`/ladder/${file.ladderId}/read?reading=${id}`);
-}
-
-export async function turnWeights(ladderId: number, data: unknown): Promise<Answer> {
+export async function turnWeights(ladderId: unknown, data: unknown): Promise<Answer> {
   const weights = Weights.safeParse(data);
-  if (!weights.success || !store().ladders.changeWeights(Id.parse(ladderId), weights.data))
+  if (!weights.success || !store().ladders.changeWeights(idIn(ladderId), weights.data))
     return gone('ladder');
-  revalidatePath(`/ladder/${ladderId}/finding`);
-  return done;
-}
-
-export async function putLadderAway(ladderId: number, away: boolean): Promise<Answer> {
-  const { ladders } = store();
-  const moved = away
-    ? ladders.putAway(Id.parse(ladderId), now())
-    : ladders.restore(Id.parse(ladderId));
-  if (!moved) return gone('ladder');
   revalidatePath('/', 'layout');
   return done;
 }
 
-/** Puts a kept file away, or brings it back. */
-export async function putFileAway(fileId: number, away: boolean): Promise<Answer> {
-  const { kept } = store();
-  const moved = away ? kept.putAway(Id.parse(fileId), now()) : kept.restore(Id.parse(fileId));
-  if (!moved) return gone('file');
-  revalidatePath('/', 'layout');
-  return done;
-}
+const Of = z.string().max(40).optional().catch(undefined);
 
-/** Puts the ladder's own finding into the ledger; worked out here again, never taken from the page. */
-export async function putIntoLedger(ladderId: number): Promise<Answer<number>> {
-  const ladder = store().ladders.get(Id.parse(ladderId));
+/**
+ * Puts a finding into the ledger: worked out here again, never taken from the page. With `typed`, somebody's own
+ * value instead, held against what was printed. What it stands on is the bench as it was printed.
+ */
+export async function putIntoLedger(
+  ladderId: unknown,
+  of: unknown,
+  typed?: unknown,
+): Promise<Answer<number>> {
+  const ladder = store().ladders.get(idIn(ladderId));
   const bench = ladder && store().benches.get(ladder.benchId);
-  if (!ladder || !bench) return gone('ladder');
-  const found = findingOf(ladder, bench.bench);
-  if (!found.ok) return found;
-  const { simulated } = found.value;
-  const { value, range, setting, also } = found.value.finding;
-  const kind = kindOf(ladder.kind);
-  const standsOn = kind.ok ? kind.value.standsOn : [];
-  if (value === null)
-    return {
-      ok: false,
-      problems: [
-        {
-          where: 'finding',
-          what: 'There is no value to put down.',
-          mend: 'Print the next ladder.',
-        },
-      ],
-    };
-  const { db, ledger } = store();
+  const kind = ladder && kindOf(ladder.kind);
+  if (!ladder || !bench || !kind?.ok) return gone('ladder');
+  const group = groupFor(groupsOf(copiesOf(ladder.id)), Of.parse(of));
+  const plan = group?.copies.at(-1)?.plan;
+  if (!group || !plan) return gone('print');
+  const { setting, standsOn } = kind.value;
   const common = {
     benchId: bench.id,
-    base: baseOf(bench.bench, standsOn),
-    ladderId,
-    simulated: simulated !== null,
+    base: baseOf(plan.bench, standsOn),
+    ladderId: ladder.id,
+    simulated: group.simulated !== null,
     foundAt: now(),
   };
-  const id = db.transaction(() => {
-    for (const one of also)
-      ledger.put({ ...common, ...one, low: one.range[0], high: one.range[1] });
-    return ledger.put({
-      ...common,
-      setting,
-      value,
-      low: range?.[0] ?? null,
-      high: range?.[1] ?? null,
-    });
-  })();
+  const { db, ledger } = store();
+  let id: number;
+  if (typed === undefined) {
+    const found = await findingOf(ladder, bench.bench, group);
+    if (!found.ok) return found;
+    const { value, range, also } = found.value.finding;
+    if (value === null)
+      return fail(problem('finding', 'There is no value to put down.', 'Print the next ladder.'));
+    id = db.transaction(() => {
+      for (const one of also)
+        ledger.put({ ...common, ...one, low: one.range[0], high: one.range[1] });
+      const [low, high] = range ?? [null, null];
+      return ledger.put({ ...common, setting, value, low, high });
+    })();
+  } else {
+    const value = typeof typed === 'number' && Number.isFinite(typed) ? typed : NaN;
+    const held = typedValue(kind.value, plan, bench.bench, value);
+    if (!held.ok) return held;
+    id = ledger.put({ ...common, setting, value: held.value, low: null, high: null });
+  }
   revalidatePath('/', 'layout');
   return { ok: true, value: id };
 }
 
 /** Undoes the newest put. */
-export async function takeBack(entryId: number): Promise<Answer> {
-  if (!store().ledger.takeBack(Id.parse(entryId))) return gone('ledger entry');
+export async function takeBack(entryId: unknown): Promise<Answer> {
+  if (!store().ledger.takeBack(idIn(entryId))) return gone('ledger entry');
   revalidatePath('/', 'layout');
   return done;
 }

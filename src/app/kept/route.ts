@@ -2,12 +2,13 @@ import { problem } from '@/core/result';
 import { plainLine } from '@/core/text';
 import { LARGEST_OPENED } from '@/core/view/opened';
 import { bodyOf, refuse } from '../server/body';
+import { idOf } from '../server/ladder';
 import { now, store } from '../server/store';
 
 /** Keeps a file of the user's with a bench, whole. */
 export async function POST(request: Request) {
   const { searchParams } = new URL(request.url);
-  const bench = store().benches.get(Number(searchParams.get('bench')) || 0);
+  const bench = store().benches.get(idOf(searchParams.get('bench') ?? ''));
   const name = plainLine(searchParams.get('name') ?? '', 180);
   if (!bench || name === '')
     return refuse(

@@ -1,10 +1,30 @@
 /** Bodies of requests that are whole files. */
 
 import 'server-only';
-import { fail, ok, problem, type Result } from '@/core/result';
+import type { z } from 'zod';
+import { fail, ok, parseWith, problem, type Result } from '@/core/result';
+
+/** A small body as JSON that fits a schema. */
+export async function jsonBody<T>(
+  request: Request,
+  most: number,
+  schema: z.ZodType<T>,
+): Promise<Result<T>> {
+  const body = await bodyOf(request, most);
+  if (!body.ok) return body;
+  let data: unknown;
+  try {
+    data = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(body.value));
+  } catch {
+    return fail(problem('body', 'This is not JSON.', 'Load the page again.'));
+  }
+  return parseWith(schema, data);
+}
 
 /** Reads a body up to a limit; one byte more and nothing is kept. */
 export async function bodyOf(request: Request, most: number): Promise<Result<Uint8Array>> {
+  // Said beforehand to be too large, it is not read at all.
+  if (Number(request.headers.get('content-length') ?? 0) > most) return tooLarge(most);
   const pieces: Uint8Array[] = [];
   let length = 0;
   const stream = request.body?.getReader();
@@ -14,9 +34,7 @@ export async function bodyOf(request: Request, most: number): Promise<Result<Uin
     length += value.length;
     if (length > most) {
       await stream.cancel();
-      return fail(
-        problem('file', `It has over ${Math.floor(most / 2 ** 20)} MB.`, 'Take a smaller file.'),
-      );
+      return tooLarge(most);
     }
     pieces.push(value);
   }
@@ -24,6 +42,15 @@ export async function bodyOf(request: Request, most: number): Promise<Result<Uin
     return fail(problem('file', 'Nothing came.', 'Choose a file that is not empty.'));
   return ok(Buffer.concat(pieces));
 }
+
+const tooLarge = (most: number): Result<never> =>
+  fail(
+    problem(
+      'file',
+      `It has over ${most >= 2 ** 20 ? `${Math.floor(most / 2 ** 20)} MB` : `${Math.floor(most / 1024)} kB`}.`,
+      'Take a smaller file.',
+    ),
+  );
 
 export const refuse = (problems: unknown, status = 400): Response =>
   Response.json({ problems }, { status });

@@ -1,18 +1,18 @@
-/** The finding of a ladder from everything that was read of it. */
+/** The findings of a ladder from everything that was scored of it: of real prints, and of each simulated machine. */
 
 import 'server-only';
+import { createHash } from 'node:crypto';
 import type { Bench } from '@/core/bench/bench';
 import { kindOf } from '@/core/ladders/registry';
 import type { PlanFile } from '@/core/ladders/plan-file';
-import { findValue } from '@/core/reading/find-value';
 import type { Earlier, Finding } from '@/core/reading/find';
 import type { Scores } from '@/core/reading/types';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Setting } from '@/core/settings';
-import type { Ladder } from '@/store/ladders';
-import type { Simulated } from '@/store/ladders';
-import { copiesOf, poolable, type PrintedCopy } from './ladder';
+import type { Ladder, Simulated } from '@/store/ladders';
+import { copiesOf, groupsOf, type Group, type PrintedCopy } from './ladder';
 import { store } from './store';
+import { inThread } from './threads';
 
 export type Found = {
   finding: Finding;
@@ -24,12 +24,25 @@ export type Found = {
   simulated: Simulated | null;
 };
 
-export function findingOf(ladder: Ladder, bench: Bench): Result<Found> {
+/** The group that is meant: by its name, or the real prints where they were scored, or what was scored last. */
+export function groupFor(groups: readonly Group[], of?: string): Group | undefined {
+  return (
+    groups.find((one) => one.of === of) ??
+    groups.find((one) => one.begun && !one.simulated) ??
+    groups.find((one) => one.begun) ??
+    groups[0]
+  );
+}
+
+export async function findingOf(
+  ladder: Ladder,
+  bench: Bench,
+  group: Group | undefined,
+): Promise<Result<Found>> {
   const kind = kindOf(ladder.kind);
   if (!kind.ok) return kind;
-  const copies = poolable(copiesOf(ladder.id));
-  const plan = copies.at(-1)?.plan;
-  if (!plan)
+  const plan = group?.copies.at(-1)?.plan;
+  if (!group || !plan)
     return fail(
       problem(
         'print',
@@ -37,19 +50,39 @@ export function findingOf(ladder: Ladder, bench: Bench): Result<Found> {
         'Print it, then score its rungs.',
       ),
     );
+  const { copies, simulated } = group;
   const scores = copies.flatMap(({ readings }) => readings.map((one) => one.scores));
-  const simulated = copies.at(-1)!.print.simulated;
-  const before = earlierOf(ladder, plan, kind.value.setting, simulated);
+  const earlier = earlierOf(ladder, plan, kind.value.setting, simulated);
   const measured = copies.flatMap(({ readings }) => readings.map((one) => one.measured));
-  const finding = findValue(kind.value, plan, bench, {
-    readings: scores,
-    measured,
-    weights: ladder.weights,
-    earlier: before,
-  });
+  const said = { readings: scores, measured, weights: ladder.weights, earlier };
+  const finding = await worked({ kind: ladder.kind, plan, bench, said });
   if (!finding.ok) return finding;
-  const earlier = before.reduce((sum, { readings }) => sum + readings.length, 0);
-  return ok({ finding: finding.value, plan, scores, copies, earlier, simulated });
+  const count = earlier.reduce((sum, { readings }) => sum + readings.length, 0);
+  return ok({ finding: finding.value, plan, scores, copies, earlier: count, simulated });
+}
+
+type Task = Parameters<typeof inThread<'find'>>[1];
+
+/** Findings that are kept ready, by everything that they depend on. */
+const MOST_KEPT = 300;
+const shared = globalThis as { ashFindings?: Map<string, Promise<Result<Finding>>> };
+
+/** Works a finding out once for what it depends on, in a thread; views of the same wait for the same. */
+function worked(task: Task): Promise<Result<Finding>> {
+  const kept = (shared.ashFindings ??= new Map());
+  const key = createHash('sha256').update(JSON.stringify(task)).digest('base64');
+  const known = kept.get(key);
+  if (known) {
+    // Used again, it is the last to be let go.
+    kept.delete(key);
+    kept.set(key, known);
+    return known;
+  }
+  const finding = inThread('find', task);
+  kept.set(key, finding);
+  finding.catch(() => kept.delete(key));
+  if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
+  return finding;
 }
 
 /** What a ladder is but for its range, and what it was printed on. */
@@ -73,8 +106,7 @@ function earlierOf(
 ): Earlier[] {
   const form = formOf(plan, setting, simulated);
   return store()
-    .ladders.ofBench(ladder.benchId)
-    .filter(({ id, kind }) => id < ladder.id && kind === ladder.kind)
+    .ladders.before(ladder.benchId, ladder.kind, ladder.id)
     .flatMap(({ id }) => copiesOf(id))
     .filter((copy) => formOf(copy.plan, setting, copy.print.simulated) === form)
     .map((copy) => ({
@@ -83,3 +115,5 @@ function earlierOf(
     }))
     .filter(({ readings }) => readings.length > 0);
 }
+
+export { groupsOf };

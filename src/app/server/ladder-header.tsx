@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { benchTitle } from '@/core/bench/bench';
 import { Header } from '@/ui/common/Header';
-import { copiesOf, type LadderView } from './ladder';
+import type { LadderView } from './ladder';
 import { store } from './store';
 
 type Screen = 'design' | 'print' | 'read' | 'finding';
@@ -16,8 +16,8 @@ const LABELS: Record<Screen, string> = {
 
 export function LadderHeader({ view, here }: { view: LadderView; here: Screen }) {
   const { ladder, kind, bench } = view;
-  const made = store().files.newestOf(ladder.id) !== null;
-  const printed = copiesOf(ladder.id).length > 0;
+  const made = store().files.any(ladder.id);
+  const printed = store().prints.any(ladder.id);
   const open = { design: true, print: made, read: printed, finding: printed };
   return (
     <Header

@@ -7,16 +7,18 @@ import type { LadderKind, Measured } from '@/core/ladders/types';
 import type { PlanFile } from '@/core/ladders/plan-file';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
-import type { Ladder, Print } from '@/store/ladders';
+import type { Ladder, Print, Simulated } from '@/store/ladders';
 import type { Act, ReadingRow } from '@/store/readings';
 import { store } from './store';
+
+/** An id out of an address; 0, which nothing has, for what is none. */
+export const idOf = (text: string): number => (/^[1-9]\d{0,14}$/.test(text) ? Number(text) : 0);
 
 export type LadderView = { ladder: Ladder; kind: LadderKind; bench: StoredBench };
 
 /** Ends in "not found" for an id that is none, or a kind that this version does not know. */
 export function ladderView(idText: string): LadderView {
-  const id = Number(idText);
-  const ladder = Number.isInteger(id) ? store().ladders.get(id) : null;
+  const ladder = store().ladders.get(idOf(idText));
   const kind = ladder && kindOf(ladder.kind);
   const bench = ladder && store().benches.get(ladder.benchId);
   if (!ladder || !bench || !kind?.ok) notFound();
@@ -75,14 +77,37 @@ function progressOf(
 export const pictureOf = ({ id, fileId, simulated }: Print): string =>
   simulated ? `/prints/${id}/picture` : `/files/${fileId}/picture`;
 
+/** Copies that are pooled: the same values on the same rungs, and all real, or all from one simulated machine. */
+export type Group = {
+  /** `real`, or `seed-7` of a simulated machine. */
+  of: string;
+  simulated: Simulated | null;
+  copies: PrintedCopy[];
+  /** Whether anything was scored or measured on them. */
+  begun: boolean;
+};
+
+const groupName = (simulated: Simulated | null): string =>
+  simulated ? `seed-${simulated.seed}` : 'real';
+
 /**
- * Copies that can be pooled with the newest: the same values on the same rungs, and all real, or all from one
- * simulated machine.
+ * One group of the real prints and one of each simulated machine, newest first. Where the design changed between
+ * prints, those that were scored last count: a copy that nobody has looked at displaces nothing.
  */
-export function poolable(copies: readonly PrintedCopy[]): PrintedCopy[] {
-  const newest = copies.at(-1);
-  if (!newest) return [];
-  const signature = ({ plan, print }: PrintedCopy) =>
-    JSON.stringify([plan.rungs.map(({ set }) => set), print.simulated?.seed ?? null]);
-  return copies.filter((copy) => signature(copy) === signature(newest));
+export function groupsOf(copies: readonly PrintedCopy[]): Group[] {
+  const alike = new Map<string, Group>();
+  for (const copy of copies) {
+    const { simulated } = copy.print;
+    const of = groupName(simulated);
+    const key = JSON.stringify([of, copy.plan.rungs.map(({ set }) => set)]);
+    const group = alike.get(key) ?? { of, simulated, copies: [], begun: false };
+    group.copies.push(copy);
+    group.begun ||= copy.readings.some(({ begun }) => begun);
+    alike.set(key, group);
+  }
+  const newest = [...alike.values()].sort(
+    (a, b) =>
+      Number(b.begun) - Number(a.begun) || b.copies.at(-1)!.print.id - a.copies.at(-1)!.print.id,
+  );
+  return newest.filter((one, i) => newest.findIndex(({ of }) => of === one.of) === i);
 }

@@ -3,6 +3,8 @@
 import 'server-only';
 import { join } from 'node:path';
 import { problemLine } from '@/core/result';
+import { archive } from '@/store/archive';
+import { backUp } from '@/store/backups';
 import { benches } from '@/store/benches';
 import { kept } from '@/store/kept';
 import { files, ladders, prints } from '@/store/ladders';
@@ -12,13 +14,22 @@ import { places } from '@/store/places';
 import { readings } from '@/store/readings';
 import { filaments, machines } from '@/store/things';
 
-const MIGRATIONS = join(process.cwd(), 'src/store/migrations');
+const HOUR_MS = 3_600_000;
+
+export const dataFolder = (): string => process.env.ASH_DATA ?? './data';
+export const databasePath = (): string => join(dataFolder(), 'ash.sqlite');
+export const migrations = () => migrationsIn(join(process.cwd(), 'src/store/migrations'));
 
 function makeStore() {
-  const folder = process.env.ASH_DATA ?? './data';
-  const opened = openStore(join(folder, 'ash.sqlite'), migrationsIn(MIGRATIONS));
+  const opened = openStore(databasePath(), migrations());
   if (!opened.ok) throw new Error(opened.problems.map(problemLine).join(' '));
   const db = opened.value;
+  const copy = () =>
+    backUp(db, dataFolder(), now().slice(0, 10)).catch((error: Error) =>
+      process.stderr.write(`The copy of today could not be made: ${error.message}\n`),
+    );
+  void copy();
+  setInterval(() => void copy(), HOUR_MS).unref();
   return {
     db,
     machines: machines(db),
@@ -31,6 +42,7 @@ function makeStore() {
     readings: readings(db),
     ledger: ledger(db),
     places: places(db),
+    archive: archive(db),
   };
 }
 

@@ -10,9 +10,9 @@ type Place = 'bench' | 'through' | 'things';
 export function mainWays(here: Place | null, bench?: number): Way[] {
   const { benches, places } = store();
   const last = bench ?? Number(places.get('bench') ?? 0);
-  const known = benches.get(last) ?? benches.all()[0];
+  const known = benches.has(last) ? last : benches.first();
   const ways: [Place, string, string][] = [
-    ['bench', known ? `/bench/${known.id}` : '/', 'Bench'],
+    ['bench', known ? `/bench/${known}` : '/', 'Bench'],
     ['through', '/through', 'See through'],
     ['things', '/things', 'Spools and machines'],
   ];

@@ -1,33 +1,62 @@
+import type { Metadata } from 'next';
 import Link from 'next/link';
 import { MACHINE_KINDS, MACHINES } from '@/core/bench/presets';
-import { benchTitle } from '@/core/bench/bench';
 import { bedBox } from '@/core/bench/bed';
 import { short } from '@/core/numbers';
-import { putAway } from '../actions/things';
+import { archiveIt } from '../actions/archive';
 import { store } from '../server/store';
 import { ThingsHeader } from '../server/things-header';
+import { Everything } from '@/ui/things/Everything';
 import { ThingList } from '@/ui/things/ThingList';
 
-export const metadata = { title: 'Spools and machines' };
+export const metadata: Metadata = { title: 'Spools and machines' };
 
-export default function ThingsPage() {
+/** Things of a shelf that are listed at once, and all that a page can hold. */
+const [SHORT, LONG] = [25, 400];
+type Shelf = 'machines' | 'filaments' | 'benches';
+
+type Props = { searchParams: Promise<{ all?: string; like?: string }> };
+
+export default async function ThingsPage({ searchParams }: Props) {
+  const query = await searchParams;
+  const like = String(query.like ?? '').slice(0, 80);
+  const most = (shelf: Shelf) => (query.all === shelf || like !== '' ? LONG : SHORT);
   const { machines, filaments, benches } = store();
+  const more = (shelf: Shelf, count: number) =>
+    like === '' && count > most(shelf) ? { count, href: `/things?all=${shelf}` } : null;
+  const large = Math.max(machines.count(), filaments.count(), benches.count()) > SHORT;
   return (
     <>
       <ThingsHeader />
       <main className="grid gap-x-12 gap-y-10 px-4 py-8 lg:grid-cols-3 lg:px-7">
         <h1 className="sr-only">Spools and machines</h1>
+        {large && (
+          <form className="col-span-full flex gap-2" role="search">
+            <input
+              name="like"
+              className="input max-w-72"
+              defaultValue={like}
+              placeholder="Part of a name"
+              aria-label="Part of a name"
+            />
+            <button type="submit" className="btn-quiet">
+              Search
+            </button>
+          </form>
+        )}
         <ThingList
           title="Machines"
-          shelf="machines"
-          putAway={putAway}
-          things={machines.all().map(({ id, body }) => {
-            const box = bedBox(body.bed);
-            const size = `${short(box.maxX - box.minX, 0)} × ${short(box.maxY - box.minY, 0)} × ${short(body.height, 0)} mm`;
+          shelf="machine"
+          archive={archiveIt}
+          more={more('machines', machines.count())}
+          things={machines.names(most('machines'), like).map(({ id, name }) => {
+            const { bed, height } = machines.get(id)!.body;
+            const box = bedBox(bed);
+            const size = `${short(box.maxX - box.minX, 0)} × ${short(box.maxY - box.minY, 0)} × ${short(height, 0)} mm`;
             return {
               id,
-              name: body.name,
-              about: `${size}${body.bed.shape === 'round' ? ', round' : ''}`,
+              name,
+              about: `${size}${bed.shape === 'round' ? ', round' : ''}`,
               href: `/things/machine/${id}`,
             };
           })}
@@ -46,14 +75,18 @@ export default function ThingsPage() {
         </ThingList>
         <ThingList
           title="Filaments"
-          shelf="filaments"
-          putAway={putAway}
-          things={filaments.all().map(({ id, body }) => ({
-            id,
-            name: body.name,
-            about: `${body.material}, ${body.nozzle.min} to ${body.nozzle.max} °C`,
-            href: `/things/filament/${id}`,
-          }))}
+          shelf="filament"
+          archive={archiveIt}
+          more={more('filaments', filaments.count())}
+          things={filaments.names(most('filaments'), like).map(({ id, name }) => {
+            const { material, nozzle } = filaments.get(id)!.body;
+            return {
+              id,
+              name,
+              about: `${material}, ${nozzle.min} to ${nozzle.max} °C`,
+              href: `/things/filament/${id}`,
+            };
+          })}
           empty="A filament is described once: diameter, density, the temperatures on its label."
         >
           <li>
@@ -64,11 +97,12 @@ export default function ThingsPage() {
         </ThingList>
         <ThingList
           title="Benches"
-          shelf="benches"
-          putAway={putAway}
-          things={benches.all().map(({ id, bench }) => ({
+          shelf="bench"
+          archive={archiveIt}
+          more={more('benches', benches.count())}
+          things={benches.titles(most('benches'), like).map(({ id, title }) => ({
             id,
-            name: benchTitle(bench),
+            name: title,
             about: '',
             href: `/bench/${id}`,
           }))}
@@ -80,6 +114,7 @@ export default function ThingsPage() {
             </Link>
           </li>
         </ThingList>
+        <Everything />
       </main>
     </>
   );

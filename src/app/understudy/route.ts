@@ -2,21 +2,30 @@ import { z } from 'zod';
 import { Reading } from '@/core/reading/types';
 import { parseWith, problem } from '@/core/result';
 import { Simulated } from '@/store/ladders';
-import { refuse } from '../server/body';
+import { bodyOf, refuse } from '../server/body';
+import { idOf } from '../server/ladder';
 import { now, store } from '../server/store';
+import { inThread } from '../server/threads';
 
-/** Largest picture that is kept, bytes; six million pixels are well under it. */
+/** Largest picture that is kept, bytes and pixels; those of the understudy are well under it. */
 const LARGEST_PICTURE = 20 * 2 ** 20;
-const PNG = [0x89, 0x50, 0x4e, 0x47];
+const MOST_PIXELS = 12_000_000;
+/** What a form needs around its fields. */
+const AROUND = 64 * 1024;
 
 /** Keeps a print on a simulated machine with its picture, and begins its reading. */
 export async function POST(request: Request) {
-  const fileId = Number(new URL(request.url).searchParams.get('file')) || 0;
   const { db, files, prints, readings } = store();
-  const file = files.get(fileId);
+  const file = files.get(idOf(new URL(request.url).searchParams.get('file') ?? ''));
   if (!file)
     return refuse([problem('file', 'This file is not there any more.', 'Make it again.')], 404);
-  const form = await request.formData().catch(() => null);
+  const body = await bodyOf(request, LARGEST_PICTURE + AROUND);
+  if (!body.ok) return refuse(body.problems, 413);
+  const form = await new Response(new Uint8Array(body.value), {
+    headers: { 'content-type': request.headers.get('content-type') ?? '' },
+  })
+    .formData()
+    .catch(() => null);
   const simulated = parseWith(Simulated, jsonOf(form?.get('simulated')), 'simulated');
   if (!simulated.ok) return refuse(simulated.problems);
   const measured = parseWith(
@@ -27,12 +36,12 @@ export async function POST(request: Request) {
   if (!measured.ok) return refuse(measured.problems);
   const picture = z.instanceof(Blob).safeParse(form?.get('picture'));
   const png = picture.success ? new Uint8Array(await picture.data.arrayBuffer()) : null;
-  if (!png || png.length > LARGEST_PICTURE || PNG.some((byte, i) => png[i] !== byte))
+  if (!png || !(await inThread('isPicture', { bytes: png, most: MOST_PIXELS })))
     return refuse([
       problem('picture', 'It is no PNG of a usual size.', 'Print on the understudy again.'),
     ]);
   const reading = db.transaction(() => {
-    const print = prints.add(fileId, now(), simulated.value);
+    const print = prints.add(file.id, now(), simulated.value);
     prints.setPicture(print, png);
     const reading = readings.start(print, '', now());
     for (const [key, values] of Object.entries(measured.value))

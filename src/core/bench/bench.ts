@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { Machine, Name } from './machine';
 import { SETTING_NAMES } from '../settings';
+import { plainName } from '../text';
 import { MATERIALS } from './materials';
 
 export const Nozzle = z.object({
@@ -56,4 +57,7 @@ export const joinBench = (machine: Machine, nozzle: Nozzle, filament: Filament):
 
 /** Bench in one line, as people call it: machine · nozzle · filament. */
 export const benchTitle = ({ machine, nozzle, filament }: Bench): string =>
-  `${machine.name} · ${nozzle.diameter} mm · ${filament.name}`;
+  titleOf(machine.name, nozzle.diameter, filament.name);
+
+export const titleOf = (machine: string, bore: number, filament: string): string =>
+  `${plainName(machine)} · ${bore} mm · ${plainName(filament)}`;

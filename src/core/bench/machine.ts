@@ -2,9 +2,10 @@
 
 import { z } from 'zod';
 import { Dialect } from '../gcode/dialect';
+import { plainName } from '../text';
 
 /** A name as people type it; how it is written into files is decided in `core/text.ts`. */
-export const Name = z.string().trim().min(1).max(80);
+export const Name = z.string().overwrite(plainName).min(1).max(80);
 
 const size = (max: number) => z.number().positive().max(max);
 

@@ -217,14 +217,16 @@ class Pen {
     this.say(rungComment(this.plan, index));
     const { rungs, held } = this.plan;
     const { set, slope, z } = rungs[index]!;
-    if (index === this.plan.rungs[0]!.index) this.set(held);
+    // Whichever rung comes first: what is held stands before anything is tested.
+    if (this.rungLines.length === 0) this.set(held);
     if (slope) {
       const [setting, value] = Object.entries(set)[0] as [Setting, number];
       const middle = (z.from + z.to) / 2;
       this.slope = { setting, value, middle, perMm: slope };
       this.set({ [setting]: Math.max(0, tidy(value + slope * (this.z - middle))) });
     } else this.set(set);
-    this.rungLines[index] = this.lines.length;
+    // A rung that is laid in several places is named by the command that sets it first.
+    this.rungLines[index] ??= this.lines.length;
   }
 
   private acceleration(print: number, travel: number): void {

@@ -2,9 +2,9 @@
 
 import { boxOnBed, bedBox, type Box } from '../bench/bed';
 import type { Bed } from '../bench/machine';
-import { short } from '../numbers';
-import { climb, isWhole, MOST_RUNGS, nearestWhole, type Range } from './climb';
-import type { Grade, Warning } from './types';
+import { short, tidy } from '../numbers';
+import { climb, FEWEST_RUNGS, isWhole, MOST_RUNGS, nearestWhole, type Range } from './climb';
+import type { Grade, SpecPatch, Warning } from './types';
 
 export const warn = (
   grade: Grade,
@@ -35,6 +35,7 @@ export function wholeSteps(range: Range, unit: string): Warning[] {
     });
   }
   const count = climb(range).length;
+  if (count < FEWEST_RUNGS) warnings.push(tooFew(range, count, unit));
   if (count > MOST_RUNGS) {
     warnings.push(
       warn(
@@ -47,6 +48,31 @@ export function wholeSteps(range: Range, unit: string): Warning[] {
     );
   }
   return warnings;
+}
+
+/** A finding needs a few rungs: finer steps where there is a range, and a range where there is none. */
+function tooFew(range: Range, count: number, unit: string): Warning {
+  const { from, to, step } = range;
+  const patches: SpecPatch[] =
+    from === to
+      ? [{ to: tidy(from + 4 * step) }, { to: tidy(from - 4 * step) }]
+      : [{ step: tidy(Math.abs(to - from) / 4) }];
+  return {
+    ...warn(
+      'warning',
+      'too-few-rungs',
+      'step',
+      `${short(from)} to ${short(to)} ${unit} by ${short(step)} makes ${count === 1 ? 'one rung' : `${count} rungs`}; a value can be found from ${FEWEST_RUNGS} on.`,
+      'Take a wider range or a finer step.',
+    ),
+    offers: patches.map((patch) => ({
+      label:
+        patch.to === undefined
+          ? `Step ${short(patch.step!)} ${unit}`
+          : `End at ${short(patch.to)} ${unit}`,
+      patch,
+    })),
+  };
 }
 
 /** Everything that is laid must lie on the bed, the rim left free. */

@@ -122,6 +122,8 @@ test.each([
   ['advance-wall', { acceleration: 9000, from: 0, to: 1, step: 0.1 }, 'heron', 'acceleration-cut'],
   ['advance-wall', { acceleration: 3000 }, 'heron', 'feeder-limit'],
   ['extruder-steps', { speed: 8 }, 'heron', 'too-fast'],
+  ['temperature', { from: 205, to: 205 }, 'heron', 'too-few-rungs'],
+  ['retraction', { from: 2, to: 3, step: 1 }, 'heron', 'too-few-rungs'],
 ] as const)('%s with %o on %s is warned of: %s', (id, spec, machine, code) => {
   const bench = benchFor(machine);
   const kind = good(kindOf(id));
@@ -132,4 +134,16 @@ test.each([
 test('a file is named after bench, kind, range and step', () => {
   const { plan } = good(makeLadder('advance-strokes', {}, benchFor('wren')));
   expect(plan.file).toBe('wren-0.4-moss-matte-pla_advance-strokes_0-0.1-by-0.005.gcode');
+});
+
+test('too few rungs come with a mend that takes one press', () => {
+  const bench = benchFor();
+  const kind = good(kindOf('temperature'));
+  const told = (spec: Record<string, number>) =>
+    kind
+      .check(good(specFor(kind, bench, spec)), bench)
+      .find(({ code }) => code === 'too-few-rungs');
+  const offers = told({ from: 205, to: 205 })!.offers!;
+  expect(offers).toHaveLength(2);
+  for (const { patch } of offers) expect(told({ from: 205, to: 205, ...patch })).toBeUndefined();
 });

@@ -46,7 +46,8 @@ export function specFor(
       ),
     );
   }
-  return parseWith(kind.spec, { ...kind.defaults(bench), ...given }, 'spec');
+  const spec = { ...kind.defaults(bench), ...given };
+  return parseWith(kind.spec, spec, 'spec', (key) => kind.fields[key]?.label);
 }
 
 /** Name of a file: bench, kind, range, step. Plain letters only. */

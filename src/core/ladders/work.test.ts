@@ -1,7 +1,7 @@
 /** Kinds that are measured: what the numbers say, and how sure that is. */
 
 import fc from 'fast-check';
-import { findValue } from '../reading/find-value';
+import { findValue, typedValue } from '../reading/find-value';
 import { benchFor, good } from '../testing';
 import { ghostFrequency } from './acceleration/kind';
 import { makeLadder } from './make';
@@ -107,4 +107,32 @@ test('the mean of more readings is surer, and never surer than the instrument', 
   expect(within80(1, 4)).toBeGreaterThan(within80(1, 40));
   expect(spreadOf([1, 1, 1], 0.4)).toBe(0.4);
   expect(spreadOf([0, 2], 0.4)).toBeCloseTo(Math.SQRT2, 9);
+});
+
+describe('numbers that cannot be', () => {
+  const problems = (found: ReturnType<typeof foundOf>) =>
+    found.ok ? [] : found.problems.map(({ where }) => where);
+  test('readings of a mark that contradict each other propose nothing', () => {
+    expect(problems(foundOf('extruder-steps', [{ left: [119, 20] }]))).toEqual(['left']);
+    expect(problems(foundOf('extruder-steps', [{ left: [119] }, { left: [20] }]))).toEqual([
+      'left',
+    ]);
+    expect(problems(foundOf('extruder-steps', [{ left: [24, 25, 26] }]))).toEqual([]);
+  });
+  test('a result that no feeder has is refused, also by turns', () => {
+    expect(problems(foundOf('extruder-steps', [{ left: [90] }]))).toEqual(['left']);
+    expect(problems(foundOf('rotation-distance', [{ left: [90] }], 'wren'))).toEqual(['left']);
+  });
+  test('heights of a wall far apart are no measurement', () => {
+    expect(problems(foundOf('advance-wall', [{ height: [12, 40] }]))).toEqual(['height']);
+  });
+  test('a value typed by hand must lie where the ladder was printed', () => {
+    const bench = benchFor('wren');
+    const kind = good(kindOf('advance-strokes'));
+    const { plan } = good(makeLadder('advance-strokes', { to: 0.06 }, bench));
+    expect(typedValue(kind, plan, bench, 0.3).ok).toBe(false);
+    expect(good(typedValue(kind, plan, bench, 0.03))).toBe(0.03);
+    expect(good(typedValue(kind, plan, bench, 0.065))).toBe(0.065);
+    expect(typedValue(kind, plan, bench, -0.01).ok).toBe(false);
+  });
 });

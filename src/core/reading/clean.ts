@@ -10,17 +10,11 @@ import type { PlanFile } from '../ladders/plan-file';
 import type { LadderKind } from '../ladders/types';
 import { mean, quantile, short, tidy } from '../numbers';
 import { normal, seeded, type Random } from '../random';
-import { fail, ok, problem, type Result } from '../result';
+import { ok, type Result } from '../result';
 import { settingInfo } from '../settings';
 import { evidence, jointEvidence, weighModels } from './curve';
-import {
-  FEWEST_RUNGS,
-  LEAST_EVIDENCE,
-  nextOf,
-  tidyRange,
-  type Earlier,
-  type Finding,
-} from './find';
+import { FEWEST_RUNGS } from '../ladders/climb';
+import { LEAST_EVIDENCE, nextOf, tidyRange, tooFew, type Earlier, type Finding } from './find';
 import { isotonic } from './isotonic';
 import { pool, weighed, type Look, type Opinion } from './pool';
 import { beyond, refine } from './refine';
@@ -59,14 +53,7 @@ export function findClean(
     one.readings.map((scores) => ({ values: valuesOf(one.plan), scores })),
   );
   const scored = new Set(pool(looks, weights).flatMap((one) => one.values));
-  if (scored.size < FEWEST_RUNGS)
-    return fail(
-      problem(
-        'scores',
-        `${scored.size} of ${plan.rungs.length} rungs have a score; a limit needs at least ${FEWEST_RUNGS}.`,
-        'Score more rungs, or turn the weight of a scored criterion up.',
-      ),
-    );
+  if (scored.size < FEWEST_RUNGS) return tooFew(looks, scored.size, 'limit');
   const { resolution, unit, above, below } = settingInfo(kind.setting);
   const opinions = pool(looks, weights);
   const order = end === 'least' ? 1 : -1;

@@ -3,8 +3,8 @@
 import type { Bench } from '../bench/bench';
 import type { PlanFile } from '../ladders/plan-file';
 import type { LadderKind, Measured } from '../ladders/types';
-import { tidy } from '../numbers';
-import { fail, ok, problem, type Result } from '../result';
+import { short, tidy } from '../numbers';
+import { fail, ok, problem, type Problem, type Result } from '../result';
 import { settingInfo } from '../settings';
 import { findClean } from './clean';
 import {
@@ -35,6 +35,8 @@ export function findValue(
   const numbers = pooled(kind, measured);
   const worked = kind.work && numbers.given ? kind.work(numbers.all, plan) : null;
   if (worked && !worked.ok) return worked;
+  const odd = worked ? absurd(kind, worked.value.values, bench) : null;
+  if (odd) return fail(odd);
   const notes = worked?.value.also ?? [];
   if (worked && worked.value.values.length > 0) return ok(measuredFinding(worked.value, notes));
   if (kind.rule.kind === 'measured')
@@ -68,6 +70,67 @@ function pooled({ measures = [] }: LadderKind, measured: readonly Measured[]) {
       )
       .join(' '),
   };
+}
+
+/** A range wider than this share of its value says that the numbers do not belong together. */
+const WIDEST = 0.5;
+
+/** Why what was measured cannot be: outside what the bench allows, or no surer than a guess. */
+function absurd(kind: LadderKind, values: Finding['also'], bench: Bench): Problem | null {
+  const { min, max } = kind.bounds(bench);
+  for (const { setting, value, range } of values) {
+    const { title, unit } = settingInfo(setting);
+    const outside = setting === kind.setting && (value < min || value > max);
+    const wide = min > 0 && range[1] - range[0] > WIDEST * Math.abs(value);
+    if (!outside && !wide) continue;
+    return problem(
+      'measure',
+      outside
+        ? `That would mean ${short(value)} ${unit} of ${title}; this bench allows ${short(min)} to ${short(max)}.`
+        : `That would mean ${title} anywhere between ${short(range[0])} and ${short(range[1])} ${unit}.`,
+      'Look through the numbers for a slip, and measure again.',
+    );
+  }
+  return null;
+}
+
+/**
+ * A value that somebody types instead of the proposal: it must lie where the ladder was printed, within a step
+ * beyond its ends. Catches 0.3 for 0.03.
+ */
+export function typedValue(
+  kind: LadderKind,
+  plan: PlanFile,
+  bench: Bench,
+  value: number,
+): Result<number> {
+  const { setting } = kind;
+  const { title, unit, resolution } = settingInfo(setting);
+  const printed = plan.rungs.flatMap(({ set }) =>
+    set[setting] === undefined ? [] : [set[setting]],
+  );
+  const bounds = kind.bounds(bench);
+  const step = printed.length > 1 ? Math.abs(printed[1]! - printed[0]!) : resolution;
+  const [low, high] =
+    printed.length > 1
+      ? [
+          Math.max(bounds.min, Math.min(...printed) - step),
+          Math.min(bounds.max, Math.max(...printed) + step),
+        ]
+      : [bounds.min, bounds.max];
+  if (value >= low - resolution / 2 && value <= high + resolution / 2)
+    return ok(snapSafely(value, resolution, 'lower'));
+  return fail(
+    problem(
+      'value',
+      `${short(value, 5)} ${unit} of ${title} was entered; ${
+        printed.length > 1
+          ? `this ladder printed ${short(Math.min(...printed))} to ${short(Math.max(...printed))}`
+          : `this bench allows ${short(low)} to ${short(high)}`
+      }.`,
+      'Look whether the point is in its place; for a value further off, print a ladder that reaches there.',
+    ),
+  );
 }
 
 type Work = { values: Finding['also']; reason: string };

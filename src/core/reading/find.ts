@@ -1,7 +1,7 @@
 /** From scores to a value: the finding. */
 
 import type { Bench } from '../bench/bench';
-import { climb, type Range } from '../ladders/climb';
+import { climb, FEWEST_RUNGS, type Range } from '../ladders/climb';
 import { CRITERIA, type Criterion } from '../criteria';
 import type { PlanFile } from '../ladders/plan-file';
 import { settingInfo, type Setting } from '../settings';
@@ -54,8 +54,6 @@ const IN_RANGE = 0.5;
 /** Points of the axis between two rungs. */
 const POINTS_PER_STEP = 10;
 const MOST_POINTS = 120;
-/** Fewest rungs with a score from which a curve can be drawn. */
-export const FEWEST_RUNGS = 3;
 
 /** Weights that a kind starts with. */
 export const defaultWeights = (kind: LadderKind): Weights =>
@@ -86,15 +84,8 @@ export function findBest(
   );
   const own = pool(looks.slice(0, readings.length), weights);
   const scored = new Set(own.flatMap((one) => one.values));
-  if (scored.size < FEWEST_RUNGS) {
-    return fail(
-      problem(
-        'scores',
-        `${scored.size} of ${values.length} rungs have a score; a curve needs at least ${FEWEST_RUNGS}.`,
-        'Score more rungs, or turn the weight of a scored criterion up.',
-      ),
-    );
-  }
+  if (scored.size < FEWEST_RUNGS)
+    return tooFew(looks.slice(0, readings.length), scored.size, 'curve');
   const { resolution, unit } = settingInfo(kind.setting);
   const opinions = pool(looks, weights);
   const axis = axisOf(
@@ -184,6 +175,33 @@ export function findBest(
       valueReason(kind, values, readings, value),
     next: finer && nextOf(plan, finer, 'A finer ladder around the best.'),
   });
+}
+
+/** Too little was scored to say anything, or what was scored does not count. */
+export function tooFew(looks: readonly Look[], counted: number, what: string): Result<never> {
+  const rungs = looks[0]?.values.length ?? 0;
+  const scored = new Set(
+    looks.flatMap(({ values, scores }) =>
+      values.filter((_, rung) =>
+        Object.values(scores).some((list) => typeof list[rung] === 'number'),
+      ),
+    ),
+  ).size;
+  if (scored >= FEWEST_RUNGS && scored > counted)
+    return fail(
+      problem(
+        'weights',
+        `${scored} of ${rungs} rungs have a score, but what was scored has a weight of 0.`,
+        'Turn a weight up: what counts is for you to say.',
+      ),
+    );
+  return fail(
+    problem(
+      'scores',
+      `${scored} of ${rungs} rungs have a score; a ${what} needs at least ${FEWEST_RUNGS}.`,
+      'Score more rungs.',
+    ),
+  );
 }
 
 const highest = (heights: Float64Array): number =>

@@ -145,3 +145,17 @@ test('how strands are laid goes stale with the plastic that they get', () => {
   expect(stopOf('bridgeFan', [fan], less).state).toBe('stale');
   expect(stopOf('bridgeFlow', [standingOf('bridgeFlow', 1, before)], less).state).toBe('fresh');
 });
+
+test('a value of the real machine stands before one of a simulated machine, whichever is newer', () => {
+  const real = standingOf('nozzle', 205);
+  const tried = { ...standingOf('nozzle', 212), simulated: true, at: '2026-02-02' };
+  for (const both of [
+    [real, tried],
+    [tried, real],
+  ]) {
+    const stop = stopOf('nozzle', both, bench);
+    expect(stop.standing).toEqual(real);
+    expect(stop.tried).toEqual(tried);
+  }
+  expect(stopOf('nozzle', [tried], bench)).toMatchObject({ standing: tried, tried: null });
+});

@@ -33,7 +33,10 @@ export type Stop = {
   /** Only asked for when its setting is suspected. */
   onDemand: boolean;
   state: 'open' | 'fresh' | 'stale';
+  /** What stands: the value of the real machine, or where there is none, that of a simulated one. */
   standing: Standing | null;
+  /** What a simulated machine showed, beside a real value. */
+  tried: Standing | null;
   reasons: string[];
   underway: Underway | null;
 };
@@ -52,7 +55,10 @@ export function routeOf(
   return settings.map((setting) => {
     const ways = fitting.filter((kind) => kind.setting === setting);
     const [usual] = ways as [LadderKind];
-    const standing = standings.find((one) => one.setting === setting) ?? null;
+    const own = standings.filter((one) => one.setting === setting);
+    const real = own.find(({ simulated }) => !simulated) ?? null;
+    const tried = own.find(({ simulated }) => simulated) ?? null;
+    const standing = real ?? tried;
     const reasons = standing ? reasonsOf(standing, usual, fitting, bench) : [];
     const ids = ways.map(({ id }) => id);
     return {
@@ -63,6 +69,7 @@ export function routeOf(
       onDemand: usual.onDemand === true,
       state: !standing ? 'open' : reasons.length > 0 ? 'stale' : 'fresh',
       standing,
+      tried: real ? tried : null,
       reasons,
       underway: underway.find(({ kind }) => ids.includes(kind)) ?? null,
     };

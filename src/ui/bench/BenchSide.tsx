@@ -8,7 +8,7 @@ import { ActButton, type Outcome } from '../common/ActButton';
 type Props = {
   next: Stop | null;
   kinds: { kind: string; title: string; reason: string }[];
-  carried: { setting: string; lines: string[]; say: string }[];
+  carried: { setting: string; simulated: boolean; lines: string[]; say: string }[];
   setUp: (kind: string) => Promise<Outcome>;
 };
 
@@ -94,10 +94,17 @@ export function BenchSide({ next, kinds, carried, setUp }: Props) {
             Values that you find appear here, with the line or setting that carries them over.
           </p>
         ) : shown ? (
-          carried.map(({ setting, lines, say }) => (
-            <div key={setting} className="mb-3">
+          carried.map(({ setting, simulated, lines, say }) => (
+            <div key={`${setting} ${simulated}`} className="mb-3">
+              {simulated && (
+                <p className="text-sm font-semibold">Simulated: from no real machine</p>
+              )}
               {lines.map((line) => (
-                <code key={line} className="bg-base-200 block rounded px-2 py-1 font-mono">
+                <code
+                  key={line}
+                  className="bg-base-200 block overflow-x-auto rounded px-2 py-1 font-mono whitespace-pre"
+                  tabIndex={0}
+                >
                   {line}
                 </code>
               ))}

@@ -29,54 +29,64 @@ export function History({ rows, nowMs, takeBack }: Props) {
   return (
     <section className="rule-above">
       <h2>Values and their history</h2>
-      <table className="table-sm table">
-        <thead>
-          <tr>
-            <th>Value</th>
-            <th>Setting</th>
-            <th>Most likely between</th>
-            <th>Found</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(
-            ({ id, title, unit, value, low, high, foundAt, current, ladderId, simulated }) => (
-              <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
-                <td>
-                  {short(value)} {unit}
-                </td>
-                <td>
-                  {title}
-                  {simulated && ' (simulated)'}
-                </td>
-                <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
-                <td>
-                  {ladderId ? (
-                    <Link className="underline" href={`/ladder/${ladderId}/finding`}>
-                      {age(foundAt, nowMs)}
-                    </Link>
-                  ) : (
-                    age(foundAt, nowMs)
-                  )}
-                </td>
-                <td className="text-right">
-                  {current ? (
-                    <ActButton
-                      className="btn btn-ghost btn-sm font-normal"
-                      act={() => takeBack(id)}
-                    >
-                      Take back
-                    </ActButton>
-                  ) : (
-                    'before'
-                  )}
-                </td>
-              </tr>
-            ),
-          )}
-        </tbody>
-      </table>
+      <div
+        className="overflow-x-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Values and their history"
+      >
+        <table className="table-sm table">
+          <thead>
+            <tr>
+              <th>Value</th>
+              <th>Setting</th>
+              <th>Most likely between</th>
+              <th>Found</th>
+              <th>
+                <span className="sr-only">Undo</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(
+              ({ id, title, unit, value, low, high, foundAt, current, ladderId, simulated }) => (
+                <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
+                  <td>
+                    {short(value)} {unit}
+                  </td>
+                  <td>
+                    {title}
+                    {simulated && ' (simulated)'}
+                  </td>
+                  <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
+                  <td>
+                    {ladderId ? (
+                      <Link className="underline" href={`/ladder/${ladderId}/finding`}>
+                        {age(foundAt, nowMs)}
+                      </Link>
+                    ) : (
+                      age(foundAt, nowMs)
+                    )}
+                  </td>
+                  <td className="text-right">
+                    {current ? (
+                      <ActButton
+                        className="btn btn-ghost btn-sm font-normal"
+                        label={`Take back ${short(value)} ${unit} of ${title}${simulated ? ', simulated' : ''}`}
+                        act={() => takeBack(id)}
+                      >
+                        Take back
+                      </ActButton>
+                    ) : (
+                      'before'
+                    )}
+                  </td>
+                </tr>
+              ),
+            )}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }

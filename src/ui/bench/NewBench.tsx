@@ -1,7 +1,9 @@
 'use client';
 // A bench in under a minute: a starting point each for machine and filament, and three fields to change.
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
+import { attempt } from '../common/attempt';
+import { wrongProblem } from '../common/NumberBox';
 import { filamentOf, MACHINE_KINDS, MACHINES, type MachinePreset } from '@/core/bench/presets';
 import { MATERIALS, type Material } from '@/core/bench/materials';
 import type { Machine } from '@/core/bench/machine';
@@ -39,15 +41,15 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
   const [bore, setBore] = useState(0.4);
   const [problems, setProblems] = useState<Problem[]>([]);
   const [busy, setBusy] = useState(false);
+  const form = useRef<HTMLFormElement>(null);
 
   const submit = async () => {
+    const wrong = form.current && wrongProblem(form.current);
+    if (wrong) return setProblems([wrong]);
     setBusy(true);
-    const answer = await make({
-      machine: machineId ?? machine,
-      filament: filamentId ?? filament,
-      bore,
-    });
-    setBusy(false);
+    const answer = await attempt(() =>
+      make({ machine: machineId ?? machine, filament: filamentId ?? filament, bore }),
+    ).finally(() => setBusy(false));
     if (answer.ok) router.push(`/bench/${answer.value}`);
     else setProblems(answer.problems);
   };
@@ -87,7 +89,9 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
         <ReportPaste onTake={take} />
       )}
       <form
+        ref={form}
         className="mt-6 space-y-8"
+        onChange={() => problems.length > 0 && setProblems([])}
         onSubmit={(event) => {
           event.preventDefault();
           void submit();
@@ -250,7 +254,7 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
           )}
         </fieldset>
         <Problems problems={problems} />
-        <button type="submit" className="btn-main" disabled={busy}>
+        <button type="submit" className="btn-main" aria-busy={busy} aria-disabled={busy}>
           Make this bench
         </button>
       </form>

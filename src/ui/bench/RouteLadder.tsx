@@ -57,7 +57,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
         ))}
       </svg>
       <ol className="pl-16 sm:pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
-        {rows.map(({ kind, title, state, standing, reasons, underway, setting }, i) => (
+        {rows.map(({ kind, title, state, standing, tried, reasons, underway, setting }, i) => (
           <li
             key={setting}
             aria-current={kind === chosen ? 'step' : undefined}
@@ -83,8 +83,12 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
                     className="soft min-w-0 truncate"
                     title={state === 'stale' ? reasons.join(', ') : undefined}
                   >
-                    {state === 'stale' ? `stale: ${reasons.join(', ')}` : age(standing.at, nowMs)}
-                    {standing.simulated && ', simulated'}
+                    {state === 'stale'
+                      ? `stale${standing.simulated ? ', simulated' : ''}: ${reasons.join(', ')}`
+                      : age(standing.at, nowMs)}
+                    {standing.simulated && state !== 'stale' && ', simulated'}
+                    {tried &&
+                      `, ${withUnit(tried.value, settingInfo(setting).unit, settingInfo(setting).decimals)} simulated`}
                   </span>
                 </>
               ) : (

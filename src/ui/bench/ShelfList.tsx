@@ -1,5 +1,5 @@
 'use client';
-// What belongs to this bench, newest first. Putting one away can be undone until the page is left.
+// What belongs to this bench, newest first. What goes into the archive can be brought back, here at once.
 import Link from 'next/link';
 import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
@@ -7,11 +7,18 @@ import { age } from '../common/format';
 import { UndoNote } from '../common/UndoNote';
 
 export type ShelfRow = { id: number; title: string; detail: string; href: string; at: string };
-type Act = (id: number, away: boolean) => Promise<Outcome>;
+type Shelf = 'ladder' | 'file';
+type Act = (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
 
-type Props = { title: string; rows: readonly ShelfRow[]; nowMs: number; putAway: Act };
+type Props = {
+  title: string;
+  rows: readonly ShelfRow[];
+  nowMs: number;
+  shelf: Shelf;
+  archive: Act;
+};
 
-export function ShelfList({ title, rows, nowMs, putAway }: Props) {
+export function ShelfList({ title, rows, nowMs, shelf, archive }: Props) {
   const [gone, setGone] = useState<ShelfRow | null>(null);
   if (rows.length === 0 && !gone) return null;
   return (
@@ -19,10 +26,11 @@ export function ShelfList({ title, rows, nowMs, putAway }: Props) {
       <h2>{title}</h2>
       {gone && (
         <UndoNote
-          text={`${gone.title}, ${gone.detail}, was put away.`}
+          text={`${gone.title}, ${gone.detail}, is in the archive.`}
           undo={async () => {
-            await putAway(gone.id, false);
-            setGone(null);
+            const outcome = await archive(shelf, gone.id, false);
+            if (outcome.ok) setGone(null);
+            return outcome;
           }}
         />
       )}
@@ -30,21 +38,23 @@ export function ShelfList({ title, rows, nowMs, putAway }: Props) {
         {rows.map((row) => (
           <li key={row.id} className="flex flex-wrap items-center gap-x-4">
             <Link
-              className="flex min-h-11 flex-1 items-center gap-3 hover:underline"
+              className="flex min-h-11 min-w-0 flex-1 items-center gap-3 hover:underline"
               href={row.href}
             >
-              <span className="font-medium">{row.title}</span> {row.detail}
+              <span className="font-medium break-words">{row.title}</span>
+              <span className="min-w-0 break-all">{row.detail}</span>
             </Link>
             <span className="soft">{age(row.at, nowMs)}</span>
             <ActButton
               className="btn btn-ghost btn-sm font-normal"
-              label={`Put away ${row.title} ${row.detail}`}
+              label={`Archive ${row.title} ${row.detail}`}
               act={async () => {
-                await putAway(row.id, true);
-                setGone(row);
+                const outcome = await archive(shelf, row.id, true);
+                if (outcome.ok) setGone(row);
+                return outcome;
               }}
             >
-              Put away
+              Archive
             </ActButton>
           </li>
         ))}

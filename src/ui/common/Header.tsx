@@ -14,7 +14,7 @@ export function Header({ title, titleHref, sub, ways }: Props) {
         {titleHref ? <Link href={titleHref}>{title}</Link> : title}
       </p>
       <div className="text-neutral min-w-0 flex-1 truncate max-lg:order-last max-lg:basis-full max-lg:text-sm">
-        {sub}
+        <bdi>{sub}</bdi>
       </div>
       <nav
         className="flex items-stretch gap-1 self-stretch max-sm:w-full max-sm:order-last"
@@ -36,7 +36,7 @@ export function Header({ title, titleHref, sub, ways }: Props) {
             <span
               key={href}
               aria-disabled
-              className="text-neutral flex min-h-11 items-center px-3 opacity-60 max-sm:flex-1 max-sm:justify-center"
+              className="text-neutral flex min-h-11 items-center px-3 line-through decoration-1 max-sm:flex-1 max-sm:justify-center"
             >
               {label}
             </span>

@@ -12,6 +12,7 @@ export function ScoreBlocks({ score, className = '', small = false }: Props) {
     return (
       <span
         className={`text-neutral inline-flex items-center justify-center ${shape} ${className}`}
+        role="img"
         aria-label="no score"
       >
         {score === null ? '?' : ''}

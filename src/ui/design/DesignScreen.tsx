@@ -1,12 +1,16 @@
 'use client';
 // Few inputs; drawing, figures and warnings answer while typing.
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import type { Problem } from '@/core/result';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import type { Field } from '@/core/ladders/types';
 import type { Rung } from '@/core/deposit/plan';
 import { settingInfo, type Setting } from '@/core/settings';
 import type { Outcome as ActOutcome } from '../common/ActButton';
+import { Problems } from '../common/Problems';
+import { wrongProblem } from '../common/NumberBox';
+import { useKept } from '../common/useKept';
 import { ActButton } from '../common/ActButton';
 import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
@@ -28,33 +32,52 @@ type Props = {
   kind: { id: string; sentence: string; fields: Record<string, Field>; setting: Setting };
   reason: string;
   bench: Bench;
-  spec: Spec;
-  keep: (spec: Spec) => Promise<ActOutcome>;
+  ladderId: number;
+  /** As the program keeps it, and what its kind would have for inputs that it does not speak of. */
+  kept: KeptSpec;
+  usual: Spec;
   make: (spec: Spec) => Promise<ActOutcome>;
 };
 
 /** Longer commands have no room beside their rung; looking through shows them. */
 const LONGEST_COMMAND = 16;
 
-/** Typing is kept this long after the last key, ms. */
-const KEEP_AFTER_MS = 400;
+type KeptSpec = { revision: number; spec: Spec };
+type Patch = { id: string; patch: Spec };
 
-export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: Props) {
-  const [spec, setSpec] = useState(first);
+const patched = ({ revision, spec }: KeptSpec, { patch }: Patch): KeptSpec => ({
+  revision,
+  spec: { ...spec, ...patch },
+});
+
+export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make }: Props) {
+  const { doc, send } = useKept<KeptSpec, Patch>(`/ladders/${ladderId}/spec`, kept, patched);
+  const [odd, setOdd] = useState<Spec>({});
+  /** What is kept, with what was typed and lies outside of what may be: that is shown, and not kept. */
+  const spec = { ...usual, ...doc.spec, ...odd };
+  const [stopped, setStopped] = useState<Problem[]>([]);
   const [chosen, setChosen] = useState<number | null>(null);
   const [looking, setLooking] = useState(false);
-  const { outcome, draft, late, wish, layer } = useDesign(kind.id, bench, first);
+  const { outcome, draft, late, wish, layer } = useDesign(kind.id, bench, spec);
   const [lastGood, setLastGood] = useState<DesignView | null>(null);
   if (outcome?.ok && outcome !== lastGood) setLastGood(outcome);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const change = (patch: Spec) => {
-    const next = { ...spec, ...patch };
-    setSpec(next);
-    wish(next);
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => void keep(next), KEEP_AFTER_MS);
+    const fits = Object.entries(patch).filter(([key, value]) => within(kind.fields[key], value));
+    const rest = Object.entries(odd).filter(([key]) => patch[key] === undefined);
+    const out = Object.entries(patch).filter(([key, value]) => !within(kind.fields[key], value));
+    setOdd(Object.fromEntries([...rest, ...out]));
+    setStopped([]);
+    if (fits.length > 0) send({ patch: Object.fromEntries(fits) });
   };
+  // Whatever changed the inputs, here or in another tab, the drawing follows.
+  const wanted = JSON.stringify(spec);
+  const drawnFor = useRef(wanted);
+  useEffect(() => {
+    if (drawnFor.current === wanted) return;
+    drawnFor.current = wanted;
+    wish(JSON.parse(wanted) as Spec);
+  });
 
   const problems = outcome && !outcome.ok ? outcome.problems : [];
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
@@ -119,7 +142,13 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
             )}
           />
         ) : (
-          <div className="skeleton h-96" aria-label="The drawing is being made" />
+          <div
+            className={problems.length > 0 ? 'bg-base-200 h-40 rounded' : 'skeleton h-96'}
+            role="img"
+            aria-label={
+              problems.length > 0 ? 'Nothing can be drawn yet' : 'The drawing is being made'
+            }
+          />
         )}
       </section>
 
@@ -138,7 +167,15 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
         <Figures view={view} dimmed={problems.length > 0} late={late} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
         <div className="mt-5 flex flex-wrap gap-2">
-          <ActButton className="btn-main" act={() => make(spec)}>
+          <ActButton
+            className="btn-main"
+            working="Making the file …"
+            act={async () => {
+              const wrong = wrongProblem();
+              setStopped(wrong ? [wrong] : []);
+              return wrong ? { ok: true } : make(spec);
+            }}
+          >
             Make the file
           </ActButton>
           <button
@@ -150,6 +187,7 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
             Look through it
           </button>
         </div>
+        <Problems problems={stopped} />
         <details className="rule-above">
           <summary className="min-h-11 cursor-pointer leading-[2.75rem]">Everything else</summary>
           <div className="grid gap-x-8 gap-y-1 sm:grid-cols-2">
@@ -204,3 +242,10 @@ export function DesignScreen({ kind, reason, bench, spec: first, keep, make }: P
     </main>
   );
 }
+
+/** Whether a value is one that the input takes; what it means, the ladder's own checks say. */
+const within = (field: Field | undefined, value: number): boolean =>
+  !field ||
+  (value >= field.min &&
+    value <= field.max &&
+    (!(field.whole || field.choices) || Number.isInteger(value)));

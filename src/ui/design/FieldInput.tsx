@@ -1,6 +1,6 @@
 // One input of a ladder: a number, or one of several words.
 import type { Field } from '@/core/ladders/types';
-import { NumberInput } from './NumberInput';
+import { NumberBox } from '../common/NumberBox';
 
 type Props = {
   name: string;
@@ -10,19 +10,34 @@ type Props = {
   onChange: (value: number) => void;
 };
 
-export function FieldInput(props: Props) {
-  const { name, field, value, wrong, onChange } = props;
-  if (!field.choices) return <NumberInput {...props} className="input-in-text" />;
+export function FieldInput({ name, field, value, wrong, onChange }: Props) {
+  const { label, unit, min, max, step, choices } = field;
+  if (!choices)
+    return (
+      <NumberBox
+        name={name}
+        label={label}
+        unit={unit}
+        value={value}
+        min={min}
+        max={max}
+        step={step}
+        wrong={wrong}
+        grows
+        className="input-in-text"
+        onChange={onChange}
+      />
+    );
   return (
     <select
       name={name}
-      aria-label={field.label}
+      aria-label={label}
       aria-invalid={wrong}
       className="input-in-text max-w-full"
       value={value}
       onChange={({ target }) => onChange(Number(target.value))}
     >
-      {field.choices.map((words, i) => (
+      {choices.map((words, i) => (
         <option key={words} value={i}>
           {words}
         </option>

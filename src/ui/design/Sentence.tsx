@@ -13,7 +13,7 @@ type Props = {
 export function Sentence({ sentence, fields, spec, wrong, onChange }: Props) {
   const parts = sentence.split(/\{([A-Za-z]+)\}/);
   return (
-    <p className="text-xl leading-[1.75] lg:text-2xl lg:leading-[1.75]">
+    <div className="text-xl leading-[1.75] lg:text-2xl lg:leading-[1.75]">
       {parts.map((part, i) =>
         i % 2 === 0 ? (
           part
@@ -28,6 +28,6 @@ export function Sentence({ sentence, fields, spec, wrong, onChange }: Props) {
           />
         ),
       )}
-    </p>
+    </div>
   );
 }

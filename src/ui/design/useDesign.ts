@@ -5,6 +5,7 @@
  */
 
 import * as Comlink from 'comlink';
+import { problem } from '@/core/result';
 import { useEffect, useRef, useState } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import type { DesignProblems, DesignView } from '@/core/view/designer';
@@ -29,9 +30,14 @@ class Lane<T> {
   constructor(
     private readonly ask: (remote: Comlink.Remote<DesignWorker>, spec: Spec) => Promise<T>,
     private readonly answer: (found: T, wish: number) => void,
+    private readonly failed: (error: Error, wish: number) => void,
   ) {
     this.worker = new Worker(new URL('../../workers/design.worker.ts', import.meta.url), {
       type: 'module',
+    });
+    // A worker that cannot even be loaded answers nothing; it is told instead of waited for.
+    this.worker.addEventListener('error', (event) => {
+      if (this.running) this.failed(new Error(event.message || 'the worker stopped'), Infinity);
     });
     this.remote = Comlink.wrap<DesignWorker>(this.worker);
   }
@@ -40,12 +46,20 @@ class Lane<T> {
     this.waiting = wish;
     if (this.running) return;
     this.running = true;
-    while (this.waiting) {
-      const now: Numbered = this.waiting;
-      this.waiting = null;
-      this.answer(await this.ask(this.remote, now.spec), now.wish);
+    try {
+      while (this.waiting) {
+        const now: Numbered = this.waiting;
+        this.waiting = null;
+        // One wish that cannot be answered does not end the answering.
+        try {
+          this.answer(await this.ask(this.remote, now.spec), now.wish);
+        } catch (error) {
+          this.failed(error as Error, now.wish);
+        }
+      }
+    } finally {
+      this.running = false;
     }
-    this.running = false;
   }
 
   close() {
@@ -74,9 +88,26 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
   const newest = useRef<Numbered>({ spec: first, wish: 1 });
 
   const want = () => {
+    // Neither throws: what fails is told by the lane itself.
     void lanes.current?.draft.want(newest.current);
     void lanes.current?.file.want(newest.current);
   };
+  const failed = (error: Error, wish: number) =>
+    setShown((now) => ({
+      ...now,
+      outcome: {
+        ok: false,
+        warnings: [],
+        problems: [
+          problem(
+            'drawing',
+            `It could not be worked out (${error.message}).`,
+            'Change a number, or load the page again; nothing is lost.',
+          ),
+        ],
+      },
+      outcomeOf: Number.isFinite(wish) ? wish : newest.current.wish,
+    }));
 
   // The workers live as long as the screen.
   useEffect(() => {
@@ -89,10 +120,13 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
             if (draft.ok) return { ...now, draft, draftOf: wish };
             return { ...now, outcome: draft, outcomeOf: wish };
           }),
+        // The file's own lane tells the same.
+        () => undefined,
       ),
       file: new Lane(
         (remote, spec) => remote.design(kind, spec, bench, PX_PER_MM) as Promise<Outcome>,
         (outcome, wish) => setShown((now) => ({ ...now, outcome, outcomeOf: wish })),
+        failed,
       ),
     };
     want();

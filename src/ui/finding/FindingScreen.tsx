@@ -8,6 +8,8 @@ import type { Finding } from '@/core/reading/find';
 import type { Answer } from '@/core/result';
 import { settingInfo, type Setting } from '@/core/settings';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { CriterionHeads } from '../common/CriterionHeads';
+import { TypedValue } from './TypedValue';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
@@ -28,8 +30,8 @@ type Props = {
   from: string;
   criteria: FoundCriterion[];
   carry: { lines: string[]; say: string } | null;
-  entry: { id: number; value: number; ofThis: boolean } | undefined;
-  put: () => Promise<Answer<number>>;
+  entry: { id: number; value: number; ofThis: boolean; simulated: boolean } | undefined;
+  put: (typed?: number) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
   next: (() => Promise<Outcome>) | null;
@@ -52,28 +54,23 @@ export function FindingScreen(props: Props) {
           height={height}
           width={width}
           rungs={rungs}
-          wide="19rem"
+          wide="min(19rem, 22vw)"
           tall="min(640px, calc(100dvh - 13rem))"
           head={
-            <div
-              className="soft mb-1 flex h-8 items-end justify-end gap-1 pr-44 text-[13px]"
-              aria-hidden
-            >
-              {criteria.map(({ name }) => (
-                <span key={name} className="w-12 text-center">
-                  {name}
-                </span>
-              ))}
-            </div>
+            <CriterionHeads
+              names={criteria.map(({ name }) => name)}
+              cell="w-9 sm:w-10"
+              className="pr-32 sm:pr-44"
+            />
           }
           picture={<PrintPicture src={picture} />}
           row={({ index, set }) => (
-            <div className="flex w-full items-center gap-1 pr-44 pl-3">
-              <strong className="min-w-16 flex-1">
+            <div className="flex w-full items-center gap-1 pr-32 pl-2 sm:pr-44 sm:pl-3">
+              <strong className="min-w-14 flex-1 whitespace-nowrap">
                 {set[setting] === undefined ? '' : `${short(set[setting]!)} ${unit}`}
               </strong>
               {criteria.map(({ name, means }) => (
-                <span key={name} className="flex w-12 justify-center" title={name}>
+                <span key={name} className="flex w-9 justify-center sm:w-10" title={name}>
                   <ScoreBlocks
                     score={means[index] === null ? undefined : Math.round(means[index]!)}
                     small={rungs.length > 12}
@@ -83,7 +80,7 @@ export function FindingScreen(props: Props) {
             </div>
           )}
           over={
-            <div className="absolute inset-y-0 right-0 w-40">
+            <div className="absolute inset-y-0 right-0 w-28 sm:w-40">
               {finding.curve.length > 0 && (
                 <Curve finding={finding} rungs={rungs} setting={setting} height={height} />
               )}
@@ -143,7 +140,8 @@ export function FindingScreen(props: Props) {
             {stands ? (
               <div role="status">
                 <p className="font-semibold">
-                  {justPut ? 'It stands in the ledger now.' : 'This value stands in the ledger.'}
+                  {justPut ? 'It stands in the ledger now' : 'This value stands in the ledger'}
+                  {props.simulated && ', as simulated'}.
                 </p>
                 {props.carry?.lines.map((line) => (
                   <code key={line} className="bg-base-200 mt-2 block rounded px-3 py-2 font-mono">
@@ -165,9 +163,15 @@ export function FindingScreen(props: Props) {
                 {props.simulated ? 'Put into the ledger, as simulated' : 'Put into the ledger'}
               </ActButton>
             )}
+            <TypedValue
+              title={settingInfo(setting).title}
+              unit={unit}
+              put={async (value) => props.put(value)}
+            />
             {entry && !stands && (
               <p className="soft mt-2">
-                {short(entry.value)} {unit} stands there now; it goes into the history.
+                {short(entry.value)} {unit} stands there now{entry.simulated && ' (simulated)'}; it
+                goes into the history.
               </p>
             )}
           </div>

@@ -24,6 +24,12 @@ export function Reveal({ reveal }: { reveal: () => Promise<Answer<Truth[]>> }) {
         </dl>
       ) : (
         <ActButton
+          working={
+            <>
+              <span className="loading loading-spinner loading-sm" aria-hidden /> Printing a fine
+              ladder, some seconds …
+            </>
+          }
           act={async () => {
             const answer = await reveal();
             if (answer.ok) setTruths(answer.value);

@@ -2,12 +2,15 @@
 // How much each criterion counts; the finding answers when a slider is let go.
 import { useState, useTransition } from 'react';
 import type { Criterion } from '@/core/criteria';
-import type { Outcome } from '../common/ActButton';
+import type { Problem } from '@/core/result';
+import { attempt, type Outcome } from '../common/attempt';
+import { Problems } from '../common/Problems';
 
 export type FoundCriterion = { name: Criterion; weight: number; means: (number | null)[] };
+type Weighed = Pick<FoundCriterion, 'name' | 'weight'>;
 
 type Props = {
-  criteria: readonly FoundCriterion[];
+  criteria: readonly Weighed[];
   turn: (weights: Record<string, number>) => Promise<Outcome>;
 };
 
@@ -16,7 +19,12 @@ export function Weights({ criteria, turn }: Props) {
     Object.fromEntries(criteria.map(({ name, weight }) => [name as string, weight])),
   );
   const [busy, start] = useTransition();
-  const keep = () => start(async () => void (await turn(weights)));
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const keep = () =>
+    start(async () => {
+      const outcome = await attempt(() => turn(weights));
+      setProblems(outcome.ok ? [] : outcome.problems);
+    });
   return (
     <section className="rule-above" aria-busy={busy}>
       <h2>What counts</h2>
@@ -33,11 +41,12 @@ export function Weights({ criteria, turn }: Props) {
             aria-label={`Weight of ${name}`}
             onChange={({ target }) => setWeights({ ...weights, [name]: Number(target.value) })}
             onPointerUp={keep}
-            onKeyUp={keep}
+            onKeyUp={(event) => event.key !== 'Tab' && keep()}
           />
           <span className="soft w-8 text-right">{Math.round(weights[name]! * 10)}</span>
         </label>
       ))}
+      <Problems problems={problems} />
     </section>
   );
 }

@@ -4,15 +4,23 @@ import { short } from '@/core/numbers';
 import { css, inkOn, scaleColour, shareOf } from '@/core/view/scale';
 import type { Focus } from './types';
 import { Hint } from './hints';
+import { RungStrip } from './RungStrip';
 import { ScoreRow } from './ScoreRow';
 import { cell } from './useReading';
 
-export function ByCriterion({ place, rungs, criteria, unit, setting, state, score, go }: Focus) {
+/** Where to look, as a sentence. */
+const lookWords = (where: string): string =>
+  /^(at|between|beside|along|under|in|on|after) /.test(where)
+    ? `Look ${where}`
+    : `Look at ${where}`;
+
+export function ByCriterion(props: Focus) {
+  const { place, rungs, criteria, unit, setting, state, score, go, follow } = props;
   const { name, where } = criteria[place.criterion]!;
   const values = rungs.map(({ set }) => set[setting]!);
   return (
     <>
-      <p className="soft mt-2">Look {where}.</p>
+      <p className="soft mt-2">{lookWords(where)}.</p>
       <div className="my-1 grid grid-cols-2 gap-3">
         {(['poor', 'clean'] as const).map((side) => (
           <p key={side} className="soft flex items-center gap-2 text-[13px] leading-tight">
@@ -29,8 +37,11 @@ export function ByCriterion({ place, rungs, criteria, unit, setting, state, scor
           return (
             <li
               key={index}
-              className={`grid max-h-14 min-h-9 flex-1 grid-cols-[4.5rem_1fr] gap-2 rounded ${index === place.rung ? 'bg-accent/60' : ''}`}
-              onPointerDown={() => go({ rung: index })}
+              className={`grid max-h-14 min-h-9 flex-1 gap-1.5 rounded ${
+                props.simulated
+                  ? 'grid-cols-[3.25rem_minmax(0,4.5rem)_minmax(9.5rem,1fr)]'
+                  : 'grid-cols-[4.5rem_1fr]'
+              } ${index === place.rung ? 'outline-primary outline-2 outline-offset-1' : ''}`}
             >
               <span
                 className="flex items-center justify-center rounded font-semibold"
@@ -38,8 +49,20 @@ export function ByCriterion({ place, rungs, criteria, unit, setting, state, scor
               >
                 {short(set[setting]!)}
               </span>
+              {props.simulated && (
+                <RungStrip
+                  picture={props.picture}
+                  rung={rungs[index]!}
+                  height={props.height}
+                  width={props.width}
+                  fills
+                />
+              )}
               <ScoreRow
                 compact
+                current={index === place.rung}
+                follow={follow}
+                onFocus={() => go({ rung: index })}
                 label={`${name} at ${short(set[setting]!)} ${unit}`}
                 value={state[cell(index, name)]}
                 onScore={(value) => score(index, place.criterion, value)}

@@ -22,6 +22,7 @@ export function ByRung({
   state,
   score,
   go,
+  follow,
 }: Focus) {
   const values = rungs.map(({ set }) => set[setting]!);
   const rung = rungs[place.rung]!;
@@ -36,32 +37,34 @@ export function ByRung({
               type="button"
               aria-label={`Rung ${short(set[setting]!)} ${unit}`}
               aria-current={index === place.rung}
-              className={`flex-1 rounded-sm ${index === place.rung ? 'outline-primary outline-3 outline-offset-1' : 'opacity-60'}`}
+              className={`min-h-6 flex-1 rounded-sm ${index === place.rung ? 'outline-primary outline-3 outline-offset-1' : 'opacity-60'}`}
               style={{ background: css(scaleColour(shareOf(set[setting]!, values))) }}
               onClick={() => go({ rung: index })}
             />
           ))}
         </div>
         <div className="min-w-0">
-          <div className="relative">
-            <RungStrip picture={picture} rung={rung} height={height} width={width} />
-            {simulated && <Closely picture={picture} rung={rung} height={height} />}
-          </div>
+          <RungStrip picture={picture} rung={rung} height={height} width={width} />
+          {simulated && <Closely picture={picture} rung={rung} height={height} />}
           <ul className="mt-2 space-y-1.5">
             {criteria.map(({ name, where }, i) => (
               <li
                 key={name}
-                onPointerDown={() => go({ criterion: i })}
-                className="lg:grid lg:grid-cols-[9.5rem_minmax(0,1fr)] lg:items-center lg:gap-3"
+                className={`rounded xl:grid xl:grid-cols-[9.5rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
+                  i === place.criterion ? 'outline-primary outline-2 outline-offset-2' : ''
+                }`}
               >
-                <div className="flex items-baseline justify-between gap-2 lg:flex-col lg:gap-0">
+                <div className="flex items-baseline justify-between gap-2 xl:flex-col xl:gap-0">
                   <b className={i === place.criterion ? 'text-primary' : ''}>{name}</b>
-                  <span className="soft truncate text-[13px] lg:hidden">{CRITERIA[name].poor}</span>
-                  <span className="soft text-[13px] leading-tight max-lg:hidden">{where}</span>
+                  <span className="soft truncate text-[13px] xl:hidden">{CRITERIA[name].poor}</span>
+                  <span className="soft text-[13px] leading-tight max-xl:hidden">{where}</span>
                 </div>
                 <ScoreRow
                   label={`${name} at ${short(rung.set[setting]!)} ${unit}`}
                   value={state[cell(place.rung, name)]}
+                  current={i === place.criterion}
+                  follow={follow}
+                  onFocus={() => go({ criterion: i })}
                   onScore={(value) => score(place.rung, i, value)}
                 />
               </li>

@@ -7,6 +7,7 @@ import type { PlanRung } from '@/core/ladders/plan-file';
 type Props = { picture: string; rung: PlanRung; height: number };
 
 export function Closely({ picture, rung, height }: Props) {
+  const opener = useRef<HTMLButtonElement>(null);
   const dialog = useRef<HTMLDialogElement>(null);
   const sheet = useRef<HTMLDivElement>(null);
   const toRung = () => {
@@ -16,18 +17,19 @@ export function Closely({ picture, rung, height }: Props) {
   return (
     <>
       <button
+        ref={opener}
         type="button"
-        className="btn btn-sm btn-square absolute top-1 right-1 shadow-none"
-        aria-label="Look closely"
+        className="btn btn-ghost btn-sm font-normal"
         onClick={() => {
           dialog.current?.showModal();
           toRung();
         }}
       >
-        <ZoomIn size={18} aria-hidden />
+        <ZoomIn size={18} aria-hidden /> Look closely
       </button>
       <dialog
         ref={dialog}
+        onClose={() => opener.current?.focus()}
         aria-label="The print, closely"
         className="bg-base-100 text-base-content m-auto h-[92dvh] w-[96vw] max-w-5xl rounded p-0"
       >

@@ -1,10 +1,8 @@
 'use client';
 // Numbers measured on a print, several of each, with their scatter; or the pair of a vernier that lines up.
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { mean, short } from '@/core/numbers';
-import type { Problem } from '@/core/result';
-import type { Outcome } from '../common/ActButton';
-import { Problems } from '../common/Problems';
+import { NumberBox } from '../common/NumberBox';
 
 export type MeasureField = {
   key: string;
@@ -20,59 +18,49 @@ export type MeasureField = {
 };
 
 type Props = {
-  measures: MeasureField[];
+  measures: readonly MeasureField[];
   measured: Record<string, number[]>;
-  keep: (key: string, values: number[]) => Promise<Outcome>;
+  keep: (key: string, values: number[]) => void;
 };
-
-/** Numbers are kept this long after the last key, ms. */
-const KEEP_AFTER_MS = 500;
 
 export function MeasureForm({ measures, measured, keep }: Props) {
   return (
     <div className="space-y-6">
       {measures.map((one) => (
-        <Measured key={one.key} field={one} first={measured[one.key] ?? []} keep={keep} />
+        <Measured key={one.key} field={one} values={measured[one.key] ?? []} keep={keep} />
       ))}
     </div>
   );
 }
 
-const numberOf = (text: string): number | null =>
-  /^\s*-?\d+([.,]\d+)?\s*$/.test(text) ? Number(text.replace(',', '.')) : null;
+type MeasuredProps = { field: MeasureField; values: number[]; keep: Props['keep'] };
 
-function Measured({
-  field,
-  first,
-  keep,
-}: {
-  field: MeasureField;
-  first: number[];
-  keep: Props['keep'];
-}) {
-  const { key, label, unit, most, choices, how, fewest } = field;
-  const [texts, setTexts] = useState(first.map(String));
-  const [problems, setProblems] = useState<Problem[]>([]);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const numbers = texts.map(numberOf).filter((one) => one !== null);
-
-  const put = (next: string[], after = KEEP_AFTER_MS) => {
-    setTexts(next);
-    clearTimeout(timer.current);
-    const values = next.map(numberOf).filter((one) => one !== null);
-    timer.current = setTimeout(
-      () =>
-        void keep(key, values).then((outcome) => setProblems(outcome.ok ? [] : outcome.problems)),
-      after,
+function Measured({ field, values, keep }: MeasuredProps) {
+  const { key, label, unit, most, min, max, choices, how, fewest } = field;
+  /** What was typed and can't be, by its place: it stays in its box and is not kept. */
+  const [odd, setOdd] = useState<Record<number, number>>({});
+  const put = (place: number, value: number | null) => {
+    const { [place]: _mended, ...rest } = odd;
+    const outside = value !== null && (value < min || value > max);
+    setOdd(outside ? { ...rest, [place]: value } : rest);
+    if (outside) return;
+    const next = values.map((one, i) => (i === place ? value : one));
+    if (place >= values.length && value !== null) next.push(value);
+    keep(
+      key,
+      next.filter((one) => one !== null),
     );
   };
-  const choose = (value: number) => {
-    const text = String(value);
-    const without = texts.filter((one) => one !== text);
-    put(without.length < texts.length ? without : [...texts, text].slice(-most), 0);
-  };
+  const choose = (value: number) =>
+    keep(
+      key,
+      values.includes(value)
+        ? values.filter((one) => one !== value)
+        : [...values, value].slice(-most),
+    );
   // One empty place more than was filled, up to the most.
-  const places = Math.min(most, Math.max(fewest, texts.filter((one) => one !== '').length + 1));
+  const places = Math.min(most, Math.max(fewest, values.length + 1));
+  const wrong = Object.values(odd)[0];
   return (
     <fieldset>
       <legend className="text-lg font-semibold">{label}</legend>
@@ -83,8 +71,8 @@ function Measured({
             <button
               key={value}
               type="button"
-              aria-pressed={numbers.includes(value)}
-              className={`btn h-12 min-w-14 px-2 font-normal ${numbers.includes(value) ? 'btn-neutral' : ''}`}
+              aria-pressed={values.includes(value)}
+              className={`btn h-12 min-w-14 px-2 font-normal ${values.includes(value) ? 'btn-neutral' : ''}`}
               onClick={() => choose(value)}
             >
               {short(value, 2)}
@@ -94,33 +82,35 @@ function Measured({
       ) : (
         <div className="flex flex-wrap gap-2">
           {Array.from({ length: places }, (_, i) => (
-            <label key={i} className="input w-32">
-              <input
-                type="text"
-                inputMode="decimal"
-                autoComplete="off"
-                aria-label={`${label}, ${i + 1}${unit ? `, ${unit}` : ''}`}
-                aria-invalid={(texts[i] ?? '') !== '' && numberOf(texts[i]!) === null}
-                value={texts[i] ?? ''}
-                onChange={({ target }) => {
-                  const next = Array.from({ length: places }, (_, n) => texts[n] ?? '');
-                  next[i] = target.value;
-                  while (next.at(-1) === '') next.pop();
-                  put(next);
-                }}
-              />
-              <span className="soft">{unit}</span>
-            </label>
+            <div key={i} className="w-36">
+              <div className="input w-full">
+                <NumberBox
+                  label={`${label}, ${i + 1}`}
+                  unit={unit}
+                  value={odd[i] ?? values[i] ?? null}
+                  wrong={odd[i] !== undefined}
+                  told="hidden"
+                  onChange={(value) => put(i, value)}
+                  onEmpty={() => put(i, null)}
+                />
+                <span className="soft">{unit}</span>
+              </div>
+            </div>
           ))}
         </div>
       )}
-      {!choices && numbers.length > 1 && (
-        <p className="mt-2">
-          Mean <b>{short(mean(numbers), 3)}</b> {unit}, {short(Math.min(...numbers), 3)} to{' '}
-          {short(Math.max(...numbers), 3)} {unit}: {short(spread(numbers), 1)} % apart.
+      {wrong !== undefined && (
+        <p role="alert" className="text-error mt-2">
+          {short(wrong)} {unit} was entered; {short(min)} to {short(max)} {unit} can be. It is not
+          kept until it is corrected.
         </p>
       )}
-      <Problems problems={problems} />
+      {!choices && values.length > 1 && (
+        <p className="mt-2">
+          Mean <b>{short(mean(values), 3)}</b> {unit}, {short(Math.min(...values), 3)} to{' '}
+          {short(Math.max(...values), 3)} {unit}: {short(spread(values), 1)} % apart.
+        </p>
+      )}
     </fieldset>
   );
 }

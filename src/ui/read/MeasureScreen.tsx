@@ -1,7 +1,9 @@
+'use client';
 // A print on which nothing is scored: it stands at the left, and what is measured is entered beside it.
 import Link from 'next/link';
 import type { Stood } from '@/core/view/standing';
-import type { Outcome } from '../common/ActButton';
+import { Problems } from '../common/Problems';
+import { useReading, type KeptReading } from './useReading';
 import { PrintPicture } from '../common/PrintPicture';
 import { Standing } from '../common/Standing';
 import { MeasureForm, type MeasureField } from './MeasureForm';
@@ -13,8 +15,8 @@ type Props = {
   stood: Stood;
   sentence: string;
   measures: MeasureField[];
-  measured: Record<string, number[]>;
-  keep: (key: string, values: number[]) => Promise<Outcome>;
+  readingId: number;
+  kept: KeptReading;
 };
 
 export function MeasureScreen({
@@ -23,9 +25,10 @@ export function MeasureScreen({
   stood,
   sentence,
   measures,
-  measured,
-  keep,
+  readingId,
+  kept,
 }: Props) {
+  const reading = useReading(readingId, kept);
   return (
     <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,34rem)_minmax(0,1fr)] lg:px-7">
       <h1 className="sr-only">Measure</h1>
@@ -44,7 +47,8 @@ export function MeasureScreen({
       )}
       <section className="max-w-2xl" aria-label="Measure">
         <p className="mb-5 text-xl leading-relaxed">{sentence}</p>
-        <MeasureForm measures={measures} measured={measured} keep={keep} />
+        <MeasureForm measures={measures} measured={reading.measured} keep={reading.measure} />
+        <Problems problems={reading.refused} />
         <Link href={`/ladder/${ladderId}/finding`} className="btn-main mt-6">
           See the finding
         </Link>

@@ -11,10 +11,12 @@ import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
 import { ByCriterion } from './ByCriterion';
 import { ByRung } from './ByRung';
-import type { Focus, ReadCriterion } from './types';
-import { cell, useReading, type Tap } from './useReading';
+import type { Focus, Place, ReadCriterion } from './types';
+import { MeasureForm, type MeasureField } from './MeasureForm';
+import { CriterionHeads } from '../common/CriterionHeads';
+import { Problems } from '../common/Problems';
+import { cell, useReading, type KeptReading } from './useReading';
 
-type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion' };
 type Props = {
   ladderId: number;
   /** Where the picture of the print is. */
@@ -26,62 +28,81 @@ type Props = {
   height: number;
   width: number;
   criteria: ReadCriterion[];
-  taps: Tap[];
-  place: Place;
+  kept: KeptReading;
+  place: Omit<Place, 'over'>;
+  measures: MeasureField[];
   readingId: number;
 };
 
 export function ReadScreen(props: Props) {
   const { ladderId, picture, setting, rungs, criteria, height, width } = props;
-  const reading = useReading(props.readingId, props.taps, JSON.stringify(props.place));
-  const [place, setPlace] = useState(props.place);
+  const reading = useReading(props.readingId, props.kept);
+  const [place, setPlace] = useState<Place>({ ...props.place, over: false });
+  const [follow, setFollow] = useState(0);
   const { unit } = settingInfo(setting);
   const total = rungs.length * criteria.length;
 
   const go = (patch: Partial<Place>) => {
-    const next = { ...place, ...patch };
+    const next = { ...place, over: false, ...patch };
     next.rung = Math.min(rungs.length - 1, Math.max(0, next.rung));
     next.criterion = Math.min(criteria.length - 1, Math.max(0, next.criterion));
-    setPlace(next);
-    reading.keepPlace(JSON.stringify(next));
+    if (JSON.stringify(next) !== JSON.stringify(place)) setPlace(next);
   };
-  const score = (rung: number, criterion: number, value: Score | null) =>
-    reading.score({ rung, criterion: criteria[criterion]!.name, score: value });
+  /** The cell after one: across the rung's criteria, or up the criterion's rungs; over after the last. */
+  const after = (rung: number, criterion: number): Place => {
+    const [r, c] = [rungs.length - 1, criteria.length - 1];
+    const { mode } = place;
+    if (rung === r && criterion === c) return { rung, criterion, mode, over: true };
+    const next =
+      mode === 'criterion'
+        ? rung < r
+          ? { rung: rung + 1, criterion }
+          : { rung: 0, criterion: criterion + 1 }
+        : criterion < c
+          ? { rung, criterion: criterion + 1 }
+          : { rung: rung + 1, criterion: 0 };
+    return { ...next, mode, over: false };
+  };
+  /** Scores a cell and goes on to the one after it, for taps and keys alike. */
+  const score = (rung: number, criterion: number, value: Score | null) => {
+    const next = after(rung, criterion);
+    const { over: _over, ...kept } = next;
+    reading.score(
+      { rung, criterion: criteria[criterion]!.name, score: value },
+      JSON.stringify(kept),
+    );
+    setPlace(next);
+  };
+  /** After the last cell a key scores nothing: the foot is not to be overwritten. */
+  const press = (value: Score | null) => {
+    if (!place.over) score(place.rung, place.criterion, value);
+  };
   const undo = () => {
     const last = reading.undo();
-    if (last)
-      go({ rung: last.rung, criterion: criteria.findIndex(({ name }) => name === last.criterion) });
-  };
-  /** The next place after a key: across the rung's criteria, or up the criterion's rungs. */
-  const onward = () => {
-    if (place.mode === 'criterion') {
-      if (place.rung < rungs.length - 1) return go({ rung: place.rung + 1 });
-      return go({ rung: 0, criterion: place.criterion + 1 });
-    }
-    if (place.criterion < criteria.length - 1) return go({ criterion: place.criterion + 1 });
-    go({ criterion: 0, rung: place.rung + 1 });
+    const criterion = criteria.findIndex(({ name }) => name === last?.criterion);
+    if (last && criterion !== -1) go({ rung: last.rung, criterion });
   };
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.altKey || event.metaKey || (event.ctrlKey && event.key !== 'z')) return;
-      if ((event.target as HTMLElement).closest('select, textarea, [type=text]')) return;
+      const target = event.target as HTMLElement;
+      if (target.closest('select, textarea, dialog, [type=text]')) return;
       const acts: Record<string, () => void> = {
         ArrowUp: () => go({ rung: place.rung + 1 }),
         ArrowDown: () => go({ rung: place.rung - 1 }),
         ArrowLeft: () => go({ criterion: place.criterion - 1 }),
         ArrowRight: () => go({ criterion: place.criterion + 1 }),
-        x: () => (score(place.rung, place.criterion, null), onward()),
+        x: () => press(null),
         m: () => go({ mode: place.mode === 'rung' ? 'criterion' : 'rung' }),
         u: undo,
         z: () => event.ctrlKey && undo(),
       };
-      if (/^[0-4]$/.test(event.key)) {
-        score(place.rung, place.criterion, Number(event.key) as Score);
-        onward();
-      } else if (acts[event.key]) acts[event.key]!();
+      if (/^[0-4]$/.test(event.key)) press(Number(event.key) as Score);
+      else if (acts[event.key]) acts[event.key]!();
       else return;
       event.preventDefault();
+      setFollow((count) => count + 1);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -99,30 +120,26 @@ export function ReadScreen(props: Props) {
     height,
     width,
     state: reading.state,
+    follow,
     score,
     go,
   };
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 px-4 pt-1 lg:grid-cols-[minmax(0,43rem)_minmax(0,1fr)] lg:px-7 lg:pt-2">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 px-4 pt-1 lg:grid-cols-[minmax(0,43rem)_minmax(23.5rem,1fr)] lg:px-7 lg:pt-2">
       <h1 className="sr-only">Read</h1>
       <section className="max-lg:hidden" aria-label="All scores">
         <Standing
           height={height}
           width={width}
           rungs={rungs}
-          wide="20rem"
+          wide="min(20rem, 20vw)"
           tall="min(640px, calc(100dvh - 12rem))"
           head={
-            <div className="soft mb-1 flex h-9 items-end justify-end gap-1" aria-hidden>
-              {criteria.map(({ name }, i) => (
-                <span
-                  key={name}
-                  className={`w-12 text-center text-[13px] ${i === place.criterion ? 'text-base-content font-semibold' : ''}`}
-                >
-                  {name}
-                </span>
-              ))}
-            </div>
+            <CriterionHeads
+              names={criteria.map(({ name }) => name)}
+              current={place.criterion}
+              cell="w-9"
+            />
           }
           picture={<PrintPicture src={picture} />}
           row={({ index, set }) => (
@@ -131,7 +148,7 @@ export function ReadScreen(props: Props) {
             >
               <button
                 type="button"
-                className="flex-1 text-left font-semibold whitespace-nowrap"
+                className="h-full min-h-6 flex-1 text-left font-semibold whitespace-nowrap"
                 onClick={() => go({ rung: index })}
               >
                 {short(set[setting]!)} {unit}
@@ -142,10 +159,11 @@ export function ReadScreen(props: Props) {
                   type="button"
                   aria-label={`${name} at ${short(set[setting]!)} ${unit}: ${reading.state[cell(index, name)] ?? 'no score'}`}
                   aria-current={index === place.rung && i === place.criterion}
-                  className={`flex h-full w-12 items-center justify-center rounded-sm ${
+                  className={`flex h-full min-h-6 w-9 items-center justify-center rounded-sm ${
                     index === place.rung && i === place.criterion ? 'outline-primary outline-3' : ''
                   }`}
                   onClick={() => go({ rung: index, criterion: i })}
+                  onFocus={() => go({ rung: index, criterion: i })}
                 >
                   <ScoreBlocks score={reading.state[cell(index, name)]} small={rungs.length > 12} />
                 </button>
@@ -172,7 +190,7 @@ export function ReadScreen(props: Props) {
           </p>
           <p className="soft">
             {place.mode === 'rung'
-              ? `rung ${place.rung + 1} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'foot'}`
+              ? `rung ${place.rung + 1} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`
               : `${place.criterion + 1} of ${criteria.length}`}
           </p>
           <button
@@ -208,15 +226,13 @@ export function ReadScreen(props: Props) {
             ))}
           </div>
         </div>
-        {reading.keeping === 'failed' && (
-          <p role="alert" className="text-error">
-            The last taps are not kept yet.{' '}
-            <button type="button" className="underline" onClick={reading.retry}>
-              Try again
-            </button>
+        <Problems problems={reading.refused} />
+        {place.mode === 'rung' ? <ByRung {...focus} /> : <ByCriterion {...focus} />}
+        {place.over && (
+          <p role="status" className="mt-2 font-semibold">
+            That was the last one. {reading.count} of {total} are scored.
           </p>
         )}
-        {place.mode === 'rung' ? <ByRung {...focus} /> : <ByCriterion {...focus} />}
         <div className="bg-base-100 sticky bottom-0 mt-auto grid grid-cols-[1fr_1fr_2fr] gap-2 py-3">
           <button
             type="button"
@@ -255,10 +271,21 @@ export function ReadScreen(props: Props) {
           )}
         </div>
         <p className="soft max-lg:hidden">
-          Keys: 0 to 4 score and go on, x can’t tell, arrows move, u undo, m turns the order. Every
-          tap is kept.
+          Keys: 0 to 4 score and go on, x can’t tell, arrows move, u undo, m turns the order.
         </p>
       </section>
+      {props.measures.length > 0 && (
+        <details className="rule-above col-span-full">
+          <summary className="min-h-11 cursor-pointer text-lg leading-[2.75rem]">
+            Measure it instead, or besides
+          </summary>
+          <MeasureForm
+            measures={props.measures}
+            measured={reading.measured}
+            keep={reading.measure}
+          />
+        </details>
+      )}
     </main>
   );
 }

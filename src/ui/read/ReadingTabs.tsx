@@ -1,61 +1,72 @@
 'use client';
-// Which print and which look at it; several are pooled in the finding.
+// Which print and which look at it; several are pooled in the finding. Both can be archived and brought back.
 import Link from 'next/link';
 import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { UndoNote } from '../common/UndoNote';
 
+type Shelf = 'reading' | 'print';
 type Props = {
   ladderId: number;
   chosen: number;
+  /** Print that the chosen reading is of, and what it is called. */
+  print: { id: number; label: string };
   all: { id: number; label: string }[];
   again: () => Promise<Outcome>;
   copy: () => Promise<Outcome>;
-  putAway: (id: number, away: boolean) => Promise<Outcome>;
+  archive: (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
 };
 
-export function ReadingTabs({ ladderId, chosen, all, again, copy, putAway }: Props) {
-  const [gone, setGone] = useState<{ id: number; label: string } | null>(null);
+export function ReadingTabs({ ladderId, chosen, print, all, again, copy, archive }: Props) {
+  const [gone, setGone] = useState<{ shelf: Shelf; id: number; label: string } | null>(null);
+  const label = all.find(({ id }) => id === chosen)?.label ?? '';
+  const away = (shelf: Shelf, id: number, name: string) => async () => {
+    const outcome = await archive(shelf, id, true);
+    if (outcome.ok) setGone({ shelf, id, label: name });
+    return outcome;
+  };
   return (
-    <details className="mx-4 lg:mx-7">
+    <details className="mx-4 lg:mx-7" open={gone !== null || undefined}>
       <summary className="soft min-h-8 cursor-pointer leading-8">
-        {all.find(({ id }) => id === chosen)?.label}
+        {label}
         {all.length > 1 && ` of ${all.length}`} · more readings
       </summary>
       <div className="flex flex-wrap items-center gap-2 pb-2">
-        {all.map(({ id, label }) => (
+        {all.map((one) => (
           <Link
-            key={id}
-            href={`/ladder/${ladderId}/read?reading=${id}`}
-            aria-current={id === chosen ? 'page' : undefined}
-            className={`btn btn-sm font-normal ${id === chosen ? 'btn-neutral' : 'btn-ghost'}`}
+            key={one.id}
+            href={`/ladder/${ladderId}/read?reading=${one.id}`}
+            aria-current={one.id === chosen ? 'page' : undefined}
+            className={`btn btn-sm font-normal ${one.id === chosen ? 'btn-neutral' : 'btn-ghost'}`}
           >
-            {label}
+            {one.label}
           </Link>
         ))}
         <ActButton className="btn-quiet btn-sm" act={again}>
-          Read the same print again
+          Score the same print again
         </ActButton>
         <ActButton className="btn-quiet btn-sm" act={copy}>
           Printed once more
         </ActButton>
-        {all.length > 1 && (
-          <ActButton
-            className="btn btn-ghost btn-sm font-normal"
-            act={async () => {
-              await putAway(chosen, true);
-              setGone(all.find(({ id }) => id === chosen) ?? null);
-            }}
-          >
-            Leave this reading out
-          </ActButton>
-        )}
+        <ActButton
+          className="btn btn-ghost btn-sm font-normal"
+          act={away('reading', chosen, label)}
+        >
+          Archive this reading
+        </ActButton>
+        <ActButton
+          className="btn btn-ghost btn-sm font-normal"
+          act={away('print', print.id, print.label)}
+        >
+          Archive this print
+        </ActButton>
         {gone && (
           <UndoNote
-            text={`${gone.label} was left out.`}
+            text={`${gone.label} is in the archive.`}
             undo={async () => {
-              await putAway(gone.id, false);
-              setGone(null);
+              const outcome = await archive(gone.shelf, gone.id, false);
+              if (outcome.ok) setGone(null);
+              return outcome;
             }}
           />
         )}

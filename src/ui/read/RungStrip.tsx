@@ -1,9 +1,16 @@
 // The part of the print's picture that shows one rung.
 import type { PlanRung } from '@/core/ladders/plan-file';
 
-type Props = { picture: string; rung: PlanRung; height: number; width: number };
+type Props = {
+  picture: string;
+  rung: PlanRung;
+  height: number;
+  width: number;
+  /** Takes the room that there is instead of the rung's own shape. */
+  fills?: boolean;
+};
 
-export function RungStrip({ picture, rung, height, width }: Props) {
+export function RungStrip({ picture, rung, height, width, fills = false }: Props) {
   const tall = rung.z.to - rung.z.from;
   // A background can be cut without knowing the picture's pixels: it is as wide as the box, and the rung's
   // band decides where it stands.
@@ -12,10 +19,10 @@ export function RungStrip({ picture, rung, height, width }: Props) {
     <div
       role="img"
       aria-label={`Rung ${rung.index + 1} from the front`}
-      className="bg-base-200 w-full rounded bg-no-repeat"
+      className={`bg-base-200 w-full rounded bg-no-repeat ${fills ? 'h-full' : ''}`}
       style={{
         backgroundImage: `url(${picture})`,
-        aspectRatio: `${width + 2} / ${tall}`,
+        ...(fills ? {} : { aspectRatio: `${width + 2} / ${tall}` }),
         backgroundSize: '100% auto',
         backgroundPosition: `50% ${at}%`,
       }}

@@ -1,6 +1,6 @@
 'use client';
 // Five scores and "can't tell" in a row. Native radio inputs bring focus and screen-reader words for free.
-import { useId } from 'react';
+import { useEffect, useId, useRef } from 'react';
 import { SCORE_WORDS, type Score } from '@/core/reading/types';
 
 type Props = {
@@ -8,27 +8,57 @@ type Props = {
   /** undefined: not answered; null: can't tell. */
   value: Score | null | undefined;
   onScore: (score: Score | null) => void;
+  /** Whether this is the one cell that keys speak of. */
+  current: boolean;
+  /** Told when the focus comes here. */
+  onFocus: () => void;
+  /** Grows with every step by keys: the focus goes where the current cell is. */
+  follow: number;
   /** Digits alone, where rows are close together. */
   compact?: boolean;
 };
 
-export function ScoreRow({ label, value, onScore, compact = false }: Props) {
+const CHOICES = [
+  ...SCORE_WORDS.map((word, score) => ({
+    score: score as Score | null,
+    mark: String(score),
+    word,
+  })),
+  { score: null, mark: '?', word: 'unsure' },
+];
+
+export function ScoreRow({
+  label,
+  value,
+  onScore,
+  current,
+  onFocus,
+  follow,
+  compact = false,
+}: Props) {
   const group = useId();
-  const choices = [
-    ...SCORE_WORDS.map((word, score) => ({
-      score: score as Score | null,
-      mark: String(score),
-      word,
-    })),
-    { score: null, mark: '?', word: 'unsure' },
-  ];
+  const row = useRef<HTMLFieldSetElement>(null);
+  useEffect(() => {
+    const element = row.current;
+    if (!current || follow === 0 || !element || element.contains(document.activeElement)) return;
+    const radio =
+      element.querySelector<HTMLInputElement>('input:checked') ??
+      element.querySelector<HTMLInputElement>('input');
+    radio?.focus({ preventScroll: true });
+    element.scrollIntoView({ block: 'nearest' });
+  }, [current, follow]);
   return (
-    <fieldset className={`grid grid-cols-6 gap-1 ${compact ? 'h-full min-h-9' : ''}`}>
+    <fieldset
+      ref={row}
+      aria-current={current}
+      className={`grid grid-cols-6 gap-1 ${compact ? 'h-full min-h-9' : ''}`}
+      onFocus={onFocus}
+    >
       <legend className="sr-only">{label}</legend>
-      {choices.map(({ score, mark, word }) => (
+      {CHOICES.map(({ score, mark, word }) => (
         <label
           key={mark}
-          className={`border-secondary has-checked:border-primary has-checked:bg-primary has-checked:text-primary-content has-focus-visible:outline-primary flex cursor-pointer flex-col items-center justify-center rounded border has-focus-visible:outline-3 ${
+          className={`border-secondary has-checked:border-primary has-checked:bg-primary has-checked:text-primary-content has-focus-visible:outline-primary relative flex min-w-6 cursor-pointer flex-col items-center justify-center rounded border has-focus-visible:outline-3 ${
             compact ? '' : 'h-11'
           }`}
         >
@@ -41,7 +71,7 @@ export function ScoreRow({ label, value, onScore, compact = false }: Props) {
             onChange={() => onScore(score)}
           />
           <span className="text-lg leading-none font-semibold">{mark}</span>
-          {!compact && <span className="text-[12px] leading-tight">{word}</span>}
+          {!compact && <span className="text-[12px] leading-tight max-[340px]:hidden">{word}</span>}
         </label>
       ))}
     </fieldset>

@@ -8,9 +8,12 @@ import type { Taps } from './useReading';
 
 export type ReadCriterion = { name: Criterion; where: string };
 
+/** The one cell that taps, keys, focus and screen readers speak of; `over` once the last one was answered. */
+export type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion'; over: boolean };
+
 /** The print that is read, where the reader stands, and what a tap does. */
 export type Focus = {
-  place: { rung: number; criterion: number };
+  place: Place;
   rungs: readonly PlanRung[];
   criteria: readonly ReadCriterion[];
   unit: string;
@@ -21,6 +24,8 @@ export type Focus = {
   height: number;
   width: number;
   state: Taps;
+  /** Grows with every step by keys. */
+  follow: number;
   score: (rung: number, criterion: number, value: Score | null) => void;
   go: (patch: { rung?: number; criterion?: number }) => void;
 };

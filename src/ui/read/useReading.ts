@@ -1,98 +1,72 @@
 'use client';
-/** State of one reading: every tap is shown at once and kept on the server in the order it was given. */
+/** State of one reading: every tap is shown at once, and is an act that waits in the browser until it is kept. */
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import type { Criterion } from '@/core/criteria';
+import type { Problem } from '@/core/result';
 import type { Score } from '@/core/reading/types';
+import { outbox, tabName } from '../common/browser-outbox';
+import { useKept } from '../common/useKept';
 
-export type Tap = { rung: number; criterion: Criterion; score: Score | null };
+export type Tap = { id: string; rung: number; criterion: Criterion; score: Score | null };
 export type Taps = Record<string, Score | null>;
-type Step = Tap | { undo: true };
+export type Measured = Record<string, number[]>;
+/** A reading as the program keeps it. */
+export type KeptReading = { revision: number; acts: Tap[]; measured: Measured };
+type Act = Tap | { id: string; undo: string } | { id: string; key: string; values: number[] };
 
 export const cell = (rung: number, criterion: Criterion): string => `${rung} ${criterion}`;
 
-export type Keeping = 'kept' | 'keeping' | 'failed';
+function after(reading: KeptReading, act: Act): KeptReading {
+  if ('undo' in act) return { ...reading, acts: reading.acts.filter(({ id }) => id !== act.undo) };
+  if ('key' in act) return { ...reading, measured: { ...reading.measured, [act.key]: act.values } };
+  if (reading.acts.some(({ id }) => id === act.id)) return reading;
+  return { ...reading, acts: [...reading.acts, act] };
+}
 
-export function useReading(readingId: number, first: readonly Tap[], firstPlace: string) {
+/** Longest that a link waits for taps to be kept, ms. */
+const LONGEST_WAIT_MS = 3000;
+
+export function useReading(readingId: number, first: KeptReading) {
   const router = useRouter();
-  // All taps that stand, oldest first; what is shown is what they add up to.
-  const [taps, setTaps] = useState<readonly Tap[]>(first);
-  const [keeping, setKeeping] = useState<Keeping>('kept');
-  const waiting = useRef<Step[]>([]);
-  const place = useRef(firstPlace);
-  const sent = useRef(firstPlace);
-  const sending = useRef<Promise<boolean> | null>(null);
-
-  /** Sends what waits, again and again until nothing does. @returns whether all is kept */
-  async function drain(): Promise<boolean> {
-    setKeeping('keeping');
-    while (waiting.current.length > 0 || sent.current !== place.current) {
-      const steps = [...waiting.current];
-      const at = place.current;
-      const kept = await fetch(`/readings/${readingId}`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ steps, place: at }),
-        keepalive: true, // goes on when the page is closed
-      }).then(
-        (response) => response.ok,
-        () => false,
-      );
-      if (!kept) {
-        setKeeping('failed');
-        return false;
-      }
-      waiting.current.splice(0, steps.length);
-      sent.current = at;
-    }
-    setKeeping('kept');
-    return true;
-  }
-  const keep = (): Promise<boolean> =>
-    (sending.current ??= drain().finally(() => {
-      sending.current = null;
-    }));
+  const { doc, refused, send } = useKept<KeptReading, Act>(`/readings/${readingId}`, first, after);
 
   // A link is followed only when the taps before it are kept: the finding must have them all.
   useEffect(() => {
     const onClick = (event: MouseEvent) => {
       const link = (event.target as Element).closest?.('a[href^="/"]');
-      if (!link || !sending.current || event.ctrlKey || event.metaKey || event.shiftKey) return;
+      const { waiting, failing } = outbox().now();
+      if (!link || waiting === 0 || failing) return;
+      if (event.ctrlKey || event.metaKey || event.shiftKey) return;
       event.preventDefault();
       event.stopPropagation();
-      void sending.current.then((kept) => kept && router.push(link.getAttribute('href')!));
+      const late = new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT_MS));
+      void Promise.race([outbox().drain(), late]).then(() =>
+        router.push(link.getAttribute('href')!),
+      );
     };
     document.addEventListener('click', onClick, true);
     return () => document.removeEventListener('click', onClick, true);
   }, [router]);
 
+  const { acts, measured } = doc;
   const state: Taps = {};
-  for (const { rung, criterion, score } of taps) state[cell(rung, criterion)] = score;
-
+  for (const { rung, criterion, score } of acts) state[cell(rung, criterion)] = score;
   return {
     state,
-    keeping,
+    measured,
+    refused: refused as readonly Problem[],
     count: Object.keys(state).length,
-    canUndo: taps.length > 0,
-    score(tap: Tap) {
-      setTaps((now) => [...now, tap]);
-      waiting.current.push(tap);
-      void keep();
-    },
-    /** @returns the tap that was taken back */
+    canUndo: acts.length > 0,
+    score: (tap: Omit<Tap, 'id'>, place: string) => void send(tap, place),
+    measure: (key: string, values: number[]) => void send({ key, values }),
+    /** Takes back the last tap of this tab, or of the reading where this tab has done none. @returns it */
     undo(): Tap | null {
-      const last = taps.at(-1) ?? null;
-      if (!last) return null;
-      setTaps((now) => now.slice(0, -1));
-      waiting.current.push({ undo: true });
-      void keep();
+      const own = acts.findLast(({ id }) => id.startsWith(`${tabName()}.`));
+      const last = own ?? acts.at(-1) ?? null;
+      if (last) send({ undo: last.id });
       return last;
     },
-    keepPlace(next: string) {
-      place.current = next;
-      void keep();
-    },
-    retry: () => void keep(),
   };
 }

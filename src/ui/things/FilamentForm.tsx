@@ -4,22 +4,30 @@ import { useState } from 'react';
 import type { Filament } from '@/core/bench/bench';
 import { MATERIALS, type Material } from '@/core/bench/materials';
 import { filamentOf } from '@/core/bench/presets';
-import type { Answer } from '@/core/result';
 import { ChoiceField, NumberField, TextField } from './fields';
-import { Group, SaveForm } from './SaveForm';
+import { Group, SaveForm, type SaveAnswer } from './SaveForm';
 
-type Props = { filament: Filament; save: (filament: Filament) => Promise<Answer<number>> };
+type Props = {
+  filament: Filament;
+  revision: number | null;
+  save: (filament: Filament, seen: number | null) => Promise<SaveAnswer<Filament>>;
+};
 
 const NAMES = Object.fromEntries(Object.keys(MATERIALS).map((name) => [name, name])) as Record<
   Material,
   string
 >;
 
-export function FilamentForm({ filament: first, save }: Props) {
+export function FilamentForm({ filament: first, revision, save }: Props) {
   const [filament, set] = useState(first);
   const put = (patch: Partial<Filament>) => set({ ...filament, ...patch });
   return (
-    <SaveForm title={first.name || 'A new filament'} save={() => save(filament)}>
+    <SaveForm
+      title={first.name || 'A new filament'}
+      revision={revision}
+      save={(seen) => save(filament, seen)}
+      take={set}
+    >
       <Group title="Spool">
         <TextField label="Name" value={filament.name} onChange={(name) => put({ name })} />
         <ChoiceField

@@ -3,24 +3,33 @@
 import { useState } from 'react';
 import type { Bed, Cornering, Limits, Machine } from '@/core/bench/machine';
 import { PLACEHOLDERS } from '@/core/gcode/blocks';
-import type { Answer } from '@/core/result';
 import { taken } from '@/core/gcode/recognise';
 import { DialectRows } from './DialectRows';
 import { ChoiceField, Labelled, NumberField, TextField } from './fields';
 import { ReportPaste } from './ReportPaste';
-import { Group, SaveForm } from './SaveForm';
+import { MacroRows } from './MacroRows';
+import { Group, SaveForm, type SaveAnswer } from './SaveForm';
 
-type Props = { machine: Machine; save: (machine: Machine) => Promise<Answer<number>> };
+type Props = {
+  machine: Machine;
+  revision: number | null;
+  save: (machine: Machine, seen: number | null) => Promise<SaveAnswer<Machine>>;
+};
 
 const AXES = ['x', 'y', 'z', 'e'] as const;
 
-export function MachineForm({ machine: first, save }: Props) {
+export function MachineForm({ machine: first, revision, save }: Props) {
   const [machine, set] = useState(first);
   const put = (patch: Partial<Machine>) => set({ ...machine, ...patch });
   const { bed, limits, extruder, retraction, speeds } = machine;
   const putLimits = (patch: Partial<Limits>) => put({ limits: { ...limits, ...patch } });
   return (
-    <SaveForm title={first.name || 'A new machine'} save={() => save(machine)}>
+    <SaveForm
+      title={first.name || 'A new machine'}
+      revision={revision}
+      save={(seen) => save(machine, seen)}
+      take={set}
+    >
       <ReportPaste
         onTake={({ change }) => change.machine && set((now) => taken(now, change.machine!))}
       />
@@ -192,6 +201,7 @@ export function MachineForm({ machine: first, save }: Props) {
           />
         ))}
       </Group>
+      <MacroRows macros={machine.macros ?? []} onChange={(macros) => put({ macros })} />
       <DialectRows dialect={machine.dialect} onChange={(dialect) => put({ dialect })} />
       <fieldset>
         <legend className="mb-2 text-xl font-semibold">Start and end</legend>

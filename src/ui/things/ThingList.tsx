@@ -5,28 +5,31 @@ import { useState, type ReactNode } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { UndoNote } from '../common/UndoNote';
 
-type Shelf = 'machines' | 'filaments' | 'benches';
+type Shelf = 'machine' | 'filament' | 'bench';
 type Thing = { id: number; name: string; about: string; href: string };
 type Props = {
   title: string;
   shelf: Shelf;
   things: Thing[];
   empty: string;
-  putAway: (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
+  archive: (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
+  /** Said, and linked, where more are kept than are listed. */
+  more: { count: number; href: string } | null;
   children: ReactNode;
 };
 
-export function ThingList({ title, shelf, things, empty, putAway, children }: Props) {
+export function ThingList({ title, shelf, things, empty, archive, more, children }: Props) {
   const [gone, setGone] = useState<Thing | null>(null);
   return (
     <section>
       <h2 className="text-base-content text-xl font-semibold">{title}</h2>
       {gone && (
         <UndoNote
-          text={`${gone.name} was put away.`}
+          text={`${gone.name} is in the archive.`}
           undo={async () => {
-            await putAway(shelf, gone.id, false);
-            setGone(null);
+            const outcome = await archive(shelf, gone.id, false);
+            if (outcome.ok) setGone(null);
+            return outcome;
           }}
         />
       )}
@@ -36,24 +39,34 @@ export function ThingList({ title, shelf, things, empty, putAway, children }: Pr
           <li key={thing.id} className="flex items-center gap-3">
             <Link
               href={thing.href}
-              className="flex min-h-14 flex-1 flex-col justify-center hover:underline"
+              className="flex min-h-14 min-w-0 flex-1 flex-col justify-center hover:underline"
             >
-              <span className="font-medium">{thing.name}</span>
+              <span className="font-medium [overflow-wrap:anywhere]">
+                <bdi>{thing.name}</bdi>
+              </span>
               <span className="soft">{thing.about}</span>
             </Link>
             <ActButton
               className="btn btn-ghost btn-sm font-normal"
-              label={`Put away ${thing.name}`}
+              label={`Archive ${thing.name}`}
               act={async () => {
-                await putAway(shelf, thing.id, true);
-                setGone(thing);
+                const outcome = await archive(shelf, thing.id, true);
+                if (outcome.ok) setGone(thing);
+                return outcome;
               }}
             >
-              Put away
+              Archive
             </ActButton>
           </li>
         ))}
       </ul>
+      {more && (
+        <p className="mt-2">
+          <Link className="inline-block min-h-6 underline" href={more.href}>
+            All {more.count}
+          </Link>
+        </p>
+      )}
       <details className="mt-3">
         <summary className="btn-quiet">Add</summary>
         <ul className="bg-base-200 mt-2 rounded">{children}</ul>

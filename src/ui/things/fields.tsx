@@ -1,6 +1,7 @@
 'use client';
 // Labelled inputs for descriptions of things.
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
+import { NumberBox } from '../common/NumberBox';
 
 export function Labelled({ label, children }: { label: string; children: ReactNode }) {
   return (
@@ -20,27 +21,16 @@ type NumberProps = {
 
 /** A number with its unit; half-typed text stays the user's until it is one. */
 export function NumberField({ label, unit = '', value, onChange }: NumberProps) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const text = typed ?? (Number.isNaN(value) ? '' : String(value));
   return (
-    <Labelled label={label}>
+    <div>
+      <span className="soft mb-1 block" aria-hidden>
+        {label}
+      </span>
       <span className="input w-full">
-        <input
-          type="text"
-          inputMode="decimal"
-          autoComplete="off"
-          aria-label={unit ? `${label}, ${unit}` : label}
-          value={text}
-          onChange={({ target }) => {
-            setTyped(target.value);
-            const number = Number(target.value.replace(',', '.'));
-            if (target.value.trim() !== '' && Number.isFinite(number)) onChange(number);
-          }}
-          onBlur={() => setTyped(null)}
-        />
+        <NumberBox label={label} unit={unit} value={value} told="hidden" onChange={onChange} />
         {unit && <span className="soft">{unit}</span>}
       </span>
-    </Labelled>
+    </div>
   );
 }
 

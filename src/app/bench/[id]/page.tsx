@@ -4,8 +4,10 @@ import { benchTitle } from '@/core/bench/bench';
 import { kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
 import { settingInfo } from '@/core/settings';
-import { putFileAway, putLadderAway, setUpLadder, takeBack } from '../../actions/ladders';
+import { archiveIt } from '../../actions/archive';
+import { setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
+import { idOf } from '../../server/ladder';
 import { underwayOf } from '../../server/underway';
 import { now, store } from '../../server/store';
 import { mainWays } from '../../server/ways';
@@ -16,48 +18,52 @@ import { History, type HistoryRow } from '@/ui/bench/History';
 import { ShelfList } from '@/ui/bench/ShelfList';
 import { Header } from '@/ui/common/Header';
 
+/** Most ladders of a bench, and benches to choose from, that a page lists. */
+const MOST_LISTED = 40;
+
 type Props = { params: Promise<{ id: string }> };
 
 export const metadata: Metadata = { title: 'Bench' };
 
 export default async function BenchPage({ params }: Props) {
-  const id = Number((await params).id);
+  const id = idOf((await params).id);
   const { benches, ledger, ladders, kept, places } = store();
-  const stored = Number.isInteger(id) ? benches.get(id) : null;
+  const stored = benches.get(id);
   if (!stored) notFound();
   places.set('bench', String(id));
   const entries = ledger.current(id);
+  const every = ledger.all(id);
   const underway = underwayOf(id);
   const route = routeOf(
     stored.bench,
     entries.map(({ foundAt, ...entry }) => ({
       ...entry,
       at: foundAt,
-      times: ledger.history(id, entry.setting).length,
+      times: every.filter(
+        (one) => one.setting === entry.setting && one.simulated === entry.simulated,
+      ).length,
     })),
     underway,
   );
   const next = nextStop(route);
   const nowMs = Date.parse(now());
-  const carried = entries.flatMap(({ setting, value }) => {
+  const carried = entries.flatMap(({ setting, value, simulated }) => {
     const kind = kinds().find((one) => one.setting === setting || one.second === setting);
-    return kind ? [{ setting, ...kind.carry(value, stored.bench) }] : [];
+    return kind ? [{ setting, simulated, ...kind.carry(value, stored.bench) }] : [];
   });
-  const history = entries.flatMap(({ setting }): HistoryRow[] =>
-    ledger.history(id, setting).map((entry) => ({
-      id: entry.id,
-      title: settingInfo(setting).title,
-      unit: settingInfo(setting).unit,
-      value: entry.value,
-      low: entry.low,
-      high: entry.high,
-      foundAt: entry.foundAt,
-      current: entry.replacedAt === null,
-      ladderId: entry.ladderId,
-      simulated: entry.simulated,
-    })),
-  );
-  const listed = ladders.ofBench(id).map((ladder) => {
+  const history = every.map((entry): HistoryRow => ({
+    id: entry.id,
+    title: settingInfo(entry.setting).title,
+    unit: settingInfo(entry.setting).unit,
+    value: entry.value,
+    low: entry.low,
+    high: entry.high,
+    foundAt: entry.foundAt,
+    current: entry.replacedAt === null,
+    ladderId: entry.ladderId,
+    simulated: entry.simulated,
+  }));
+  const listed = ladders.ofBench(id, MOST_LISTED).map((ladder) => {
     const kind = kinds().find((one) => one.id === ladder.kind);
     const { from, to, step } = ladder.spec;
     return {
@@ -78,7 +84,9 @@ export default async function BenchPage({ params }: Props) {
         sub={
           <BenchPicker
             chosen={id}
-            benches={benches.all().map((one) => ({ id: one.id, title: benchTitle(one.bench) }))}
+            title={benchTitle(stored.bench)}
+            benches={benches.titles(MOST_LISTED)}
+            more={benches.count() > MOST_LISTED}
           />
         }
         ways={mainWays('bench', id)}
@@ -91,7 +99,8 @@ export default async function BenchPage({ params }: Props) {
             title="Ladders of this bench"
             rows={listed}
             nowMs={nowMs}
-            putAway={putLadderAway}
+            shelf="ladder"
+            archive={archiveIt}
           />
           <ShelfList
             title="Files kept with this bench"
@@ -103,7 +112,8 @@ export default async function BenchPage({ params }: Props) {
               at: file.keptAt,
             }))}
             nowMs={nowMs}
-            putAway={putFileAway}
+            shelf="file"
+            archive={archiveIt}
           />
           <History rows={history} nowMs={nowMs} takeBack={takeBack} />
         </div>

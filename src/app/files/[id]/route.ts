@@ -1,16 +1,16 @@
+import { idOf } from '../../server/ladder';
 import { store } from '../../server/store';
 
 /** The file as it was made, byte for byte. */
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }) {
-  const id = Number((await params).id);
-  const file = Number.isInteger(id) ? store().files.get(id) : null;
-  const text = file && store().files.text(id);
-  if (!file || text === null) return new Response('There is no such file.\n', { status: 404 });
-  return new Response(text, {
+  const id = idOf((await params).id);
+  const file = store().files.get(id);
+  const bytes = file && store().files.bytes(id);
+  if (!file || !bytes) return new Response('There is no such file.\n', { status: 404 });
+  return new Response(new Uint8Array(bytes), {
     headers: {
       'content-type': 'text/x-gcode; charset=utf-8',
-      'content-disposition': `attachment; filename="${file.name}"`,
-      'x-content-type-options': 'nosniff',
+      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`,
     },
   });
 }

@@ -1,30 +1,105 @@
 import { z } from 'zod';
-import { Act } from '@/store/readings';
+import { kindOf } from '@/core/ladders/registry';
+import { short } from '@/core/numbers';
+import { problem, type Problem } from '@/core/result';
+import { Act, ActName } from '@/store/readings';
+import { jsonBody, refuse } from '../../server/body';
+import { idOf } from '../../server/ladder';
 import { now, store } from '../../server/store';
 
-/** Most steps in one request; a browser that was offline may have many waiting. */
-const MOST_STEPS = 2000;
+/** Most acts in one request; a browser that was offline may have many waiting. */
+const MOST_ACTS = 500;
+const LARGEST = 256 * 1024;
 
+const Step = z.union([
+  Act,
+  z.object({ id: ActName, undo: ActName }),
+  z.object({ id: ActName, key: z.string().max(40), values: z.array(z.number()).max(50) }),
+]);
 const Steps = z.object({
-  steps: z.array(z.union([Act, z.object({ undo: z.literal(true) })])).max(MOST_STEPS),
+  acts: z.array(Step).max(MOST_ACTS),
   /** Where the reader stands, to be there again when the page is opened. */
-  place: z.string().max(200),
+  place: z.string().max(200).optional(),
 });
 
-/** Keeps taps and undos in the order in which they were given, all or none. */
-export async function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
-  const id = Number((await params).id);
-  const { db, readings, places } = store();
-  if (!Number.isInteger(id) || !readings.get(id))
-    return Response.json({ what: 'This reading is not there any more.' }, { status: 404 });
-  const body = Steps.safeParse(await request.json().catch(() => null));
-  if (!body.success) return Response.json({ what: z.prettifyError(body.error) }, { status: 400 });
+type Props = { params: Promise<{ id: string }> };
+
+/** A reading as it is kept. */
+function kept(id: number) {
+  const { readings } = store();
+  return Response.json(
+    {
+      revision: readings.revision(id),
+      acts: readings.answered(id),
+      measured: readings.measured(id),
+    },
+    { headers: { 'cache-control': 'no-store' } },
+  );
+}
+
+export async function GET(_: Request, { params }: Props) {
+  const id = idOf((await params).id);
+  return store().readings.get(id) ? kept(id) : gone();
+}
+
+const gone = () =>
+  refuse([problem('reading', 'This reading is not there any more.', 'Load the page again.')], 404);
+
+/** Keeps taps, undos and numbers in the order in which they were given, all or none. */
+export async function POST(request: Request, { params }: Props) {
+  const id = idOf((await params).id);
+  const { db, readings, prints, files, places } = store();
+  const reading = readings.get(id);
+  const print = reading && prints.get(reading.printId);
+  const file = print && files.get(print.fileId);
+  const kind = file ? kindOf(file.plan.kind) : null;
+  if (!file || !kind?.ok) return gone();
+  const body = await jsonBody(request, LARGEST, Steps);
+  if (!body.ok) return refuse(body.problems);
+  const problems: Problem[] = [];
+  for (const act of body.value.acts) {
+    if ('undo' in act) continue;
+    if ('key' in act) problems.push(...measureProblems(act, kind.value.measures ?? []));
+    else if (act.rung >= file.plan.rungs.length)
+      problems.push(
+        problem('rung', `There is no rung ${act.rung + 1}.`, `It has ${file.plan.rungs.length}.`),
+      );
+    else if (!kind.value.criteria.some(({ name }) => name === act.criterion))
+      problems.push(
+        problem('criterion', `${act.criterion} is not looked at here.`, 'Load the page again.'),
+      );
+  }
+  if (problems.length > 0) return refuse(problems.slice(0, 10));
   db.transaction(() => {
-    for (const step of body.data.steps) {
-      if ('undo' in step) readings.undo(id);
-      else readings.score(id, step, now());
+    for (const act of body.value.acts) {
+      if ('undo' in act) readings.undo(id, act.undo);
+      else if ('key' in act) readings.measure(id, act.key, act.values, now());
+      else readings.score(id, act, now());
     }
-    places.set(`reading ${id}`, body.data.place);
+    if (body.value.place !== undefined) places.set(`reading ${id}`, body.value.place);
   })();
-  return Response.json({ kept: body.data.steps.length });
+  return kept(id);
+}
+
+type Measure = { key: string; label: string; unit: string; min: number; max: number; most: number };
+
+function measureProblems(
+  { key, values }: { key: string; values: number[] },
+  measures: readonly Measure[],
+): Problem[] {
+  const measure = measures.find((one) => one.key === key);
+  if (!measure) return [problem(key, 'This is not measured here.', 'Load the page again.')];
+  const { label, min, max, most, unit } = measure;
+  const odd = values.find((value) => value < min || value > max);
+  if (odd !== undefined)
+    return [
+      problem(
+        key,
+        `${label}: ${short(odd)} ${unit} was entered; ${short(min)} to ${short(max)} ${unit} can be.`,
+        'Correct it; nothing of this row is kept until then.',
+      ),
+    ];
+  return values.length > most
+    ? [problem(key, `${values.length} numbers came; ${most} are kept.`, 'Leave some out.')]
+    : [];
 }

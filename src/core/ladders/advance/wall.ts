@@ -13,7 +13,7 @@ import { bodyAt, bodyFor, readableRung } from '../body';
 import { climb } from '../climb';
 import { labelsOf, movedTo } from '../climbing';
 import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
-import { spreadOf, within80 } from '../measured';
+import { contradiction, spreadOf, within80 } from '../measured';
 import { gridOf, stack } from '../tower';
 import { towerKind } from '../tower-kind';
 import {
@@ -42,6 +42,9 @@ const fields = {
   ...TOWER_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };
+
+/** Heights may differ by a fifth of the wall: sharp corners fade slowly. In units of what is usually allowed. */
+const HEIGHTS_APART = 4;
 
 export const advanceWall = towerKind<Spec>({
   ...shared,
@@ -136,6 +139,8 @@ export const advanceWall = towerKind<Spec>({
           'Measure from the bed, in mm.',
         ),
       );
+    const apart = contradiction('height', 'Heights of', height, HEIGHTS_APART * (high - low), 1);
+    if (apart) return fail(apart);
     const z = mean(height);
     const { set, slope = 0, z: band } = rungs.find((one) => z <= one.z.to)!;
     const value = set.advance! + slope * (z - (band.from + band.to) / 2);

@@ -16,11 +16,13 @@ import { settingInfo } from '../../settings';
 import { carryByCommand } from '../commands';
 import { schemaOf } from '../fields';
 import { warn } from '../guards';
-import { spreadOf, within80 } from '../measured';
+import { contradiction, spreadOf, within80 } from '../measured';
 import type { LadderKind } from '../types';
 
 /** A mark against a ruler is read this well, mm (one standard deviation). */
 const RULER = 0.4;
+/** Shares of what was asked for outside which a number is a slip or a fault, not a feeder that is off. */
+const LIKELY = [0.6, 1.5] as const;
 /** Height, mm, at which filament falls freely. */
 const FREE = 50;
 /** Plastic, mm³/s, that no hot end holds back. */
@@ -178,20 +180,23 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
     work({ left = [] }, { spec }) {
       const [present, length, mark] = ['present', 'length', 'mark'].map((key) => Number(spec[key]));
       const fed = mean(left.map((one) => mark! - one));
-      if (fed < 0.3 * length! || fed > 2 * length!)
+      const apart = contradiction('left', 'Left of the mark:', left, length!, 2 * RULER);
+      if (apart) return fail(apart);
+      const [least, most] = LIKELY;
+      if (fed < least * length! || fed > most * length!)
         return fail(
           problem(
             'left',
             `That means ${short(fed)} mm came of ${short(length!)} mm: no feeder is that far off.`,
-            'Measure from the feeder to the mark, in mm; if it is so, look for slipping or a blocked nozzle.',
+            'Measure from the feeder to the mark, in mm. If it is so, correct “value in the machine now” or look for slipping, and run the file again.',
           ),
         );
       const value = way.next(present!, length!, fed);
       const half = within80(spreadOf(left, RULER), left.length) * (value / fed);
-      const apart = Math.max(...left) - Math.min(...left);
+      const spread = Math.max(...left) - Math.min(...left);
       return ok({
         values: [{ setting, value, range: [value - half, value + half] }],
-        reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came (${left.length === 1 ? 'once' : `${left.length} times, ${short(apart, 1)} mm apart`}).`,
+        reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
       });
     },
     carry: (value, bench) => carryByCommand('steps', { [setting]: value }, bench),

@@ -1,4 +1,4 @@
-import { keepSpec, makeFile } from '../../../actions/ladders';
+import { makeFile } from '../../../actions/ladders';
 import { LadderHeader } from '../../../server/ladder-header';
 import { ladderView } from '../../../server/ladder';
 import { DesignScreen } from '@/ui/design/DesignScreen';
@@ -15,8 +15,10 @@ export default async function DesignPage({ params }: { params: Promise<{ id: str
         kind={{ id: kind.id, sentence: kind.sentence, fields: kind.fields, setting: kind.setting }}
         reason={kind.reason(bench.bench)}
         bench={bench.bench}
-        spec={{ ...(kind.defaults(bench.bench) as Record<string, number>), ...ladder.spec }}
-        keep={keepSpec.bind(null, ladder.id)}
+        key={ladder.id}
+        ladderId={ladder.id}
+        kept={{ revision: ladder.revision, spec: ladder.spec }}
+        usual={kind.defaults(bench.bench) as Record<string, number>}
         make={makeFile.bind(null, ladder.id)}
       />
     </>

@@ -2,25 +2,56 @@ import Link from 'next/link';
 import { criterionMeans } from '@/core/reading/pool';
 import { putIntoLedger, setUpLadder, takeBack, turnWeights } from '../../../actions/ladders';
 import { revealTruths } from '../../../actions/understudy';
-import { findingOf } from '../../../server/finding';
+import { findingOf, groupFor } from '../../../server/finding';
 import { LadderHeader } from '../../../server/ladder-header';
-import { copiesOf, ladderView, pictureOf } from '../../../server/ladder';
+import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
 import { store } from '../../../server/store';
+import { short } from '@/core/numbers';
+import { settingInfo } from '@/core/settings';
 import { stood } from '@/core/view/standing';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
+import { Weights } from '@/ui/finding/Weights';
 
 export const metadata = { title: 'Finding' };
 
-export default async function FindingPage({ params }: { params: Promise<{ id: string }> }) {
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ of?: string }> };
+
+export default async function FindingPage({ params, searchParams }: Props) {
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
-  const found = findingOf(ladder, bench.bench);
+  const groups = groupsOf(copiesOf(ladder.id));
+  const group = groupFor(groups, String((await searchParams).of ?? ''));
+  const found = await findingOf(ladder, bench.bench, group);
+  const others = await Promise.all(
+    groups
+      .filter((one) => one !== group && one.begun)
+      .map(async (one) => ({ one, found: await findingOf(ladder, bench.bench, one) })),
+  );
+  const criteria = kind.criteria.map(({ name }) => ({ name, weight: ladder.weights[name] ?? 0 }));
+  const turn = turnWeights.bind(null, ladder.id);
+  const { unit } = settingInfo(kind.setting);
+  const beside = others.length > 0 && (
+    <p className="mx-4 mt-3 lg:mx-7">
+      {others.map(({ one, found: other }) => (
+        <Link
+          key={one.of}
+          className="mr-4 inline-block min-h-6 underline"
+          href={`/ladder/${ladder.id}/finding?of=${one.of}`}
+        >
+          {nameOf(one)}:{' '}
+          {other.ok && other.value.finding.value !== null
+            ? `${short(other.value.finding.value)} ${unit}`
+            : 'no value yet'}
+        </Link>
+      ))}
+    </p>
+  );
   if (!found.ok) {
-    const printed = copiesOf(ladder.id).length > 0;
     return (
       <>
         <LadderHeader view={view} here="finding" />
+        {beside}
         <main className="max-w-2xl px-4 py-10 lg:px-7">
           <h1>No finding yet</h1>
           {found.problems.map(({ what, mend }) => (
@@ -28,12 +59,10 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
               {what} {mend}
             </p>
           ))}
-          <Link
-            href={`/ladder/${ladder.id}/${printed ? 'read' : 'print'}`}
-            className="btn-main mt-6"
-          >
-            {printed ? 'Go on reading' : 'To the print'}
+          <Link href={`/ladder/${ladder.id}/${group ? 'read' : 'print'}`} className="btn-main mt-6">
+            {group ? 'Go on reading' : 'To the print'}
           </Link>
+          {criteria.length > 0 && group && <Weights criteria={criteria} turn={turn} />}
         </main>
       </>
     );
@@ -42,13 +71,15 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
   const stands = stood(plan);
   const entry = store()
     .ledger.current(bench.id)
-    .find(({ setting }) => setting === kind.setting);
+    .find((one) => one.setting === kind.setting && one.simulated === (simulated !== null));
   const readings = copies.flatMap((copy) => copy.readings).filter(({ begun }) => begun).length;
   return (
     <>
       <LadderHeader view={view} here="finding" />
       {simulated && <SimulatedNote {...simulated} />}
+      {beside}
       <FindingScreen
+        key={group!.of}
         finding={finding}
         picture={pictureOf(copies.at(-1)!.print)}
         simulated={simulated !== null}
@@ -58,16 +89,22 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
         height={stands.height}
         width={stands.width}
         from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of the ladders before` : ''}`}
-        criteria={kind.criteria.map(({ name }) => ({
-          name,
-          weight: ladder.weights[name] ?? 0,
-          means: criterionMeans(scores, name, plan.rungs.length),
+        criteria={criteria.map((one) => ({
+          ...one,
+          means: criterionMeans(scores, one.name, plan.rungs.length),
         }))}
         carry={finding.value === null ? null : kind.carry(finding.value, bench.bench)}
-        entry={entry && { id: entry.id, value: entry.value, ofThis: entry.ladderId === ladder.id }}
-        put={putIntoLedger.bind(null, ladder.id)}
+        entry={
+          entry && {
+            id: entry.id,
+            value: entry.value,
+            ofThis: entry.ladderId === ladder.id,
+            simulated: entry.simulated,
+          }
+        }
+        put={putIntoLedger.bind(null, ladder.id, group!.of)}
         takeBack={takeBack}
-        turn={turnWeights.bind(null, ladder.id)}
+        turn={turn}
         next={
           finding.next &&
           setUpLadder.bind(
@@ -81,3 +118,6 @@ export default async function FindingPage({ params }: { params: Promise<{ id: st
     </>
   );
 }
+
+const nameOf = ({ simulated }: Group): string =>
+  simulated ? `Simulated on “${simulated.name}”` : 'Real prints';

@@ -1,18 +1,13 @@
-import { askedFor } from '@/core/ladders/plan-file';
 import type { Bench } from '@/core/bench/bench';
-import { standingMachine } from '@/core/bench/in-force';
 import { stood } from '@/core/view/standing';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
-import { audit } from '@/core/gcode/audit';
-import { readText } from '@/core/gcode/read';
-import { planMotion } from '@/core/motion/plan-motion';
-import { timesOf } from '@/core/motion/times';
 import { short } from '@/core/numbers';
 import { settingInfo } from '@/core/settings';
-import { itIsPrinted } from '../../../actions/ladders';
+import { itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, ladderView } from '../../../server/ladder';
+import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
 import { PrintPicture } from '@/ui/common/PrintPicture';
@@ -32,13 +27,11 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
   const file = store().files.newestOf(ladder.id);
-  const text = file && store().files.text(file.id);
-  if (!file || !text) redirect(`/ladder/${ladder.id}/design`);
+  const bytes = file && store().files.bytes(file.id);
+  if (!file || !bytes) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   // What the passport says comes from the kept text, read back, not from what was planned.
-  const trace = readText(text, plan.bench.machine);
-  const audited = audit(trace, plan.bench, askedFor(plan));
-  const times = timesOf(trace, planMotion(trace, standingMachine(plan.bench)));
+  const { audited, times } = await inThread('check', { bytes, plan });
   const copies = copiesOf(ladder.id).length;
   const { unit } = settingInfo(kind.setting);
   const stands = stood(plan);

@@ -1,18 +1,17 @@
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { keepMeasured, putReadingAway } from '../../../actions/reading';
-import { readAgain, itIsPrinted } from '../../../actions/ladders';
+import { archiveIt } from '../../../actions/archive';
+import { readAgain, itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
-import { copiesOf, ladderView, pictureOf } from '../../../server/ladder';
+import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { stood } from '@/core/view/standing';
-import { MeasureForm } from '@/ui/read/MeasureForm';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
 
-export const metadata = { title: 'Read' };
+export const metadata = { title: 'Score' };
 
 const MEASURE = 'Nothing is scored on this one: measure, and enter what you find.';
 
@@ -35,10 +34,11 @@ export default async function ReadPage({ params, searchParams }: Props) {
       row,
       print,
       plan,
+      printLabel: `print ${i + 1}${print.simulated ? ' (simulated)' : ''}`,
       label: `print ${i + 1}${print.simulated ? ' (simulated)' : ''}, reading ${j + 1}`,
     })),
   );
-  const asked = Number((await searchParams).reading);
+  const asked = idOf(String((await searchParams).reading ?? ''));
   const open = all.find(({ row }) => row.id === asked) ?? all.at(-1);
   if (!open) redirect(`/ladder/${ladder.id}/print`);
   const { readings, places } = store();
@@ -47,6 +47,11 @@ export default async function ReadPage({ params, searchParams }: Props) {
     ...one,
     choices: choices?.(open.plan) ?? null,
   }));
+  const kept = {
+    revision: readings.revision(open.row.id),
+    acts: readings.answered(open.row.id),
+    measured: readings.measured(open.row.id),
+  };
   const placeName = `reading ${open.row.id}`;
   const place = Place.parse(safeJson(places.get(placeName)));
   return (
@@ -55,10 +60,11 @@ export default async function ReadPage({ params, searchParams }: Props) {
       <ReadingTabs
         ladderId={ladder.id}
         chosen={open.row.id}
+        print={{ id: open.print.id, label: open.printLabel }}
         all={all.map(({ row, label }) => ({ id: row.id, label }))}
         again={readAgain.bind(null, open.print.id)}
         copy={itIsPrinted.bind(null, open.print.fileId)}
-        putAway={putReadingAway}
+        archive={archiveIt}
       />
       {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
       {kind.criteria.length === 0 ? (
@@ -69,43 +75,30 @@ export default async function ReadPage({ params, searchParams }: Props) {
           stood={stands}
           sentence={MEASURE}
           measures={measures}
-          measured={readings.measured(open.row.id)}
-          keep={keepMeasured.bind(null, open.row.id)}
+          readingId={open.row.id}
+          kept={kept}
         />
       ) : (
-        <>
-          <ReadScreen
-            key={open.row.id}
-            ladderId={ladder.id}
-            picture={pictureOf(open.print)}
-            simulated={open.print.simulated !== null}
-            setting={kind.setting}
-            view={stands.view}
-            rungs={stands.rungs}
-            height={stands.height}
-            width={stands.width}
-            criteria={kind.criteria.map(({ name, where }) => ({ name, where }))}
-            taps={readings.answered(open.row.id)}
-            place={{
-              ...place,
-              rung: Math.min(place.rung, open.plan.rungs.length - 1),
-              criterion: Math.min(place.criterion, kind.criteria.length - 1),
-            }}
-            readingId={open.row.id}
-          />
-          {measures.length > 0 && (
-            <details className="rule-above mx-4 lg:mx-7">
-              <summary className="min-h-11 cursor-pointer text-lg leading-[2.75rem]">
-                Measure it instead, or besides
-              </summary>
-              <MeasureForm
-                measures={measures}
-                measured={readings.measured(open.row.id)}
-                keep={keepMeasured.bind(null, open.row.id)}
-              />
-            </details>
-          )}
-        </>
+        <ReadScreen
+          key={open.row.id}
+          ladderId={ladder.id}
+          picture={pictureOf(open.print)}
+          simulated={open.print.simulated !== null}
+          setting={kind.setting}
+          view={stands.view}
+          rungs={stands.rungs}
+          height={stands.height}
+          width={stands.width}
+          criteria={kind.criteria.map(({ name, where }) => ({ name, where }))}
+          kept={kept}
+          measures={measures}
+          place={{
+            ...place,
+            rung: Math.min(place.rung, open.plan.rungs.length - 1),
+            criterion: Math.min(place.criterion, kind.criteria.length - 1),
+          }}
+          readingId={open.row.id}
+        />
       )}
     </>
   );

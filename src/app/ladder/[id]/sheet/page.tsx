@@ -45,7 +45,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           </div>
         }
         row={({ set, z }) => (
-          <div className="flex h-full w-full items-stretch border-x border-b pl-3" role="row">
+          <div className="flex h-full w-full items-stretch border-x border-b pl-3">
             <p className="min-w-0 flex-1 self-center overflow-hidden leading-tight whitespace-nowrap">
               <b className="text-lg">
                 {set[kind.setting] === undefined

@@ -1,0 +1,26 @@
+/** `npm run restore [day]`: goes back to the copy of a day, or lists the days of which there are copies. */
+
+import { problemLine } from '../src/core/result';
+import { backupDays, restore } from '../src/store/backups';
+import { migrationsIn } from '../src/store/open';
+
+const folder = process.env.ASH_DATA ?? './data';
+const [day] = process.argv.slice(2);
+if (!day) {
+  const days = backupDays(folder);
+  process.stdout.write(
+    days.length === 0
+      ? `There are no copies in ${folder}/backups yet.\n`
+      : `${days.join('\n')}\nGo back to one with: npm run restore -- ${days[0]}\n`,
+  );
+} else {
+  const restored = restore(folder, day, migrationsIn('src/store/migrations'));
+  if (restored.ok)
+    process.stdout.write(
+      `Everything stands as on ${day}. What stood before is in ${restored.value}.\n`,
+    );
+  else {
+    for (const one of restored.problems) process.stderr.write(`${problemLine(one)}\n`);
+    process.exitCode = 1;
+  }
+}

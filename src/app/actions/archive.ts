@@ -1,0 +1,19 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { Shelf } from '@/store/archive';
+import { now, store } from '../server/store';
+import { done, gone, idIn, type Answer } from './answer';
+
+/** Puts something into the archive, or brings it back. */
+export async function archiveIt(shelf: unknown, id: unknown, away: unknown): Promise<Answer> {
+  const which = Shelf.safeParse(shelf);
+  if (!which.success || typeof away !== 'boolean') return gone('entry');
+  const { archive } = store();
+  const moved = away
+    ? archive.putAway(which.data, idIn(id), now())
+    : archive.restore(which.data, idIn(id));
+  if (!moved) return gone(which.data);
+  revalidatePath('/', 'layout');
+  return done;
+}

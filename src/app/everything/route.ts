@@ -1,0 +1,50 @@
+import { createWriteStream, mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream as NodeStream } from 'node:stream/web';
+import { revalidatePath } from 'next/cache';
+import { problem } from '@/core/result';
+import { exportAll, importAll } from '@/store/everything';
+import { refuse } from '../server/body';
+import { databasePath, dataFolder, migrations, now, store } from '../server/store';
+
+/** Everything that is kept, as one file. */
+export function GET() {
+  store();
+  const name = `ash-ladder-${now().slice(0, 10)}.ash`;
+  return new Response(Readable.toWeb(exportAll(databasePath())) as unknown as ReadableStream, {
+    headers: {
+      'content-type': 'application/gzip',
+      'content-disposition': `attachment; filename="${name}"`,
+      'cache-control': 'no-store',
+    },
+  });
+}
+
+/** Takes such a file in, in the place of everything that is kept. A copy of that is made first. */
+export async function POST(request: Request) {
+  if (!request.body)
+    return refuse([problem('file', 'Nothing came.', 'Choose a file that was exported here.')]);
+  const { db } = store();
+  const folder = join(dataFolder(), 'backups');
+  mkdirSync(folder, { recursive: true });
+  const [incoming, scratch] = ['incoming.ash', 'incoming.sqlite'].map((name) =>
+    join(folder, name),
+  ) as [string, string];
+  try {
+    await pipeline(
+      Readable.fromWeb(request.body as unknown as NodeStream),
+      createWriteStream(incoming),
+    );
+    const aside = join(folder, 'before-import.sqlite');
+    rmSync(aside, { force: true });
+    await db.backup(aside);
+    const taken = await importAll(db, incoming, scratch, migrations());
+    if (!taken.ok) return refuse(taken.problems.map((one) => ({ ...one, where: 'file' })));
+    revalidatePath('/', 'layout');
+    return Response.json({ href: '/' });
+  } finally {
+    rmSync(incoming, { force: true });
+  }
+}

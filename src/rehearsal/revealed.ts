@@ -1,0 +1,42 @@
+/** What was hidden in a simulated machine, in words; the best value is printed for, not looked up. */
+
+import type { PlanFile } from '../core/ladders/plan-file';
+import { kindOf } from '../core/ladders/registry';
+import { short } from '../core/numbers';
+import { ok, type Result } from '../core/result';
+import { settingInfo } from '../core/settings';
+import { drawTruths } from '../understudy/truths';
+import { Loop } from './loop';
+
+export type Revealed = { name: string; value: string }[];
+
+export function revealed({ kind: id, bench }: PlanFile, seed: number): Result<Revealed> {
+  const kind = kindOf(id);
+  if (!kind.ok) return kind;
+  const loop = Loop.on(kind.value, bench);
+  if (!loop.ok) return loop;
+  const truths = drawTruths(bench, seed);
+  const best = loop.value.truth(truths);
+  if (!best.ok) return best;
+  const { title, unit, decimals } = settingInfo(kind.value.setting);
+  const deg = (value: number) => `${short(value, 1)} °C`;
+  const measured = kind.value.rule.kind === 'measured';
+  return ok([
+    {
+      name: `Best ${title}, by ${measured ? 'measuring without any error' : 'a fine ladder and no eye'}`,
+      value: `${short(best.value, decimals + 1)} ${unit}`,
+    },
+    { name: 'The melt is hotter than the sensor says by', value: deg(truths.sensor) },
+    { name: 'Threads are drawn above', value: deg(truths.hairsFrom - truths.sensor) },
+    { name: 'Layers bond above', value: deg(truths.bondsAt - truths.sensor) },
+    { name: 'It shines above', value: deg(truths.shinesAt - truths.sensor) },
+    { name: 'Pressure lags by', value: `${short(truths.lag, 3)} s` },
+    { name: 'Retraction is felt after', value: `${short(truths.slack, 2)} mm` },
+    { name: 'Most that is melted', value: `${short(truths.melts, 1)} mm³/s` },
+    {
+      name: 'The axes ring at',
+      value: `${short(truths.resonance.x, 0)} and ${short(truths.resonance.y, 0)} Hz`,
+    },
+    { name: 'The extruder moves', value: `${short(truths.feeds * 100, 1)} mm for 100` },
+  ]);
+}

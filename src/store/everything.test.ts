@@ -1,0 +1,161 @@
+import { spawn } from 'node:child_process';
+import { createWriteStream, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { FILAMENTS, MACHINES } from '../core/bench/presets';
+import { good, makeTemperature } from '../core/testing';
+import { backUp, backupDays, restore } from './backups';
+import { benches } from './benches';
+import { exportAll, importAll, TABLES } from './everything';
+import { kept } from './kept';
+import { files, ladders, prints } from './ladders';
+import { migrationsIn, openStore, type Db } from './open';
+import { places } from './places';
+import { readings } from './readings';
+import { filaments, machines } from './things';
+
+const MIGRATIONS = migrationsIn('src/store/migrations');
+const AT = '2026-11-02T08:00:00.000Z';
+let folder: string;
+let db: Db;
+const at = (name: string) => join(folder, name);
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'ash-all-'));
+  db = good(openStore(at('ash.sqlite'), MIGRATIONS));
+});
+afterEach(() => {
+  db.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+async function fill(name = 'Heron'): Promise<void> {
+  const machine = machines(db).add({ ...MACHINES.heron, name });
+  const bench = benches(db).join(machine, 0.4, filaments(db).add(FILAMENTS.moss), AT);
+  const spec = { from: 205, to: 200 };
+  const ladder = ladders(db).add({
+    benchId: bench,
+    kind: 'temperature',
+    spec,
+    weights: { hairs: 1 },
+    createdAt: AT,
+  });
+  const made = makeTemperature(spec);
+  const file = files(db).keep(ladder, made.text, made.plan, AT);
+  const print = prints(db).add(file, AT);
+  prints(db).setPicture(print, Uint8Array.from([1, 2, 255, 0]));
+  const reading = readings(db).start(print, 'Ines · ü', AT);
+  readings(db).score(reading, { rung: 0, criterion: 'hairs', score: null }, AT);
+  readings(db).measure(reading, 'wall', [0.45, 1 / 3], AT);
+  await kept(db).keep(bench, 'joint.gcode', Buffer.from('G28\n'), AT);
+  places(db).set('bench', String(bench));
+}
+
+const dump = (of: Db): unknown => TABLES.map((table) => of.prepare(`select * from ${table}`).all());
+const pack = (path: string) => pipeline(exportAll(at('ash.sqlite')), createWriteStream(path));
+const take = (path: string) => importAll(db, path, at('scratch.sqlite'), MIGRATIONS);
+
+test('everything comes back the same, over whatever stood there', async () => {
+  await fill();
+  const before = dump(db);
+  await pack(at('all.ash'));
+  await fill('Wren');
+  expect(dump(db)).not.toEqual(before);
+  expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
+  expect(dump(db)).toEqual(before);
+});
+
+test('a broken file is refused whole, wherever it is broken', async () => {
+  await fill();
+  await pack(at('all.ash'));
+  const lines = gunzipSync(readFileSync(at('all.ash')))
+    .toString()
+    .trimEnd()
+    .split('\n');
+  await fill('Wren');
+  const before = dump(db);
+  const tries: [string, string[]][] = [
+    ['cut off', lines.slice(0, -1)],
+    ['a row less', lines.filter((line) => !line.includes('Ines'))],
+    ['a row changed', lines.map((line) => line.replace('Ines', 'Jana'))],
+    ['a row twice', lines.flatMap((line) => (line.includes('Ines') ? [line, line] : [line]))],
+    ['another format', ['{"format":"other"}', ...lines.slice(1)]],
+    ['a newer schema', [lines[0]!.replace(/"schema":\d+/, '"schema":99'), ...lines.slice(1)]],
+    ['no JSON', [...lines.slice(0, 3), 'rubbish', ...lines.slice(3)]],
+    ['more after the end', [...lines, lines[1]!]],
+    ['a strange column', lines.map((line) => line.replace('"bore"', '"bore; drop table bench"'))],
+  ];
+  for (const [name, broken] of tries) {
+    writeFileSync(at('broken.ash'), gzipSync(`${broken.join('\n')}\n`));
+    const taken = await take(at('broken.ash'));
+    expect([name, taken.ok]).toEqual([name, false]);
+    expect(dump(db)).toEqual(before);
+  }
+  writeFileSync(at('broken.ash'), readFileSync(at('all.ash')).subarray(0, 300));
+  expect((await take(at('broken.ash'))).ok).toBe(false);
+  writeFileSync(at('broken.ash'), 'no gzip at all');
+  expect((await take(at('broken.ash'))).ok).toBe(false);
+  expect(dump(db)).toEqual(before);
+});
+
+test('one copy a day is made and seven are kept', async () => {
+  await fill();
+  for (let day = 1; day <= 9; day++) await backUp(db, folder, `2026-11-0${day}`);
+  await backUp(db, folder, '2026-11-09');
+  expect(backupDays(folder)).toHaveLength(7);
+  expect(backupDays(folder)[0]).toBe('2026-11-09');
+  expect(backupDays(folder).at(-1)).toBe('2026-11-03');
+});
+
+test('going back to a day brings all of it, and what is no copy is refused in words', async () => {
+  await fill();
+  const before = dump(db);
+  await backUp(db, folder, '2026-11-01');
+  await fill('Wren');
+  db.close();
+  good(restore(folder, '2026-11-01', MIGRATIONS));
+  db = good(openStore(at('ash.sqlite'), MIGRATIONS));
+  expect(dump(db)).toEqual(before);
+  const none = restore(folder, '2020-01-01', MIGRATIONS);
+  expect(none.ok ? '' : none.problems[0]!.mend).toContain('2026-11-01');
+  db.close();
+  // A database that is ruined altogether is moved away.
+  writeFileSync(at('ash.sqlite'), 'ruined');
+  rmSync(at('ash.sqlite-wal'), { force: true });
+  rmSync(at('ash.sqlite-shm'), { force: true });
+  good(restore(folder, '2026-11-01', MIGRATIONS));
+  db = good(openStore(at('ash.sqlite'), MIGRATIONS));
+  expect(dump(db)).toEqual(before);
+});
+
+test('killed in the middle of going back, either the old or the new stands', async () => {
+  await fill();
+  const old = dump(db);
+  await backUp(db, folder, '2026-11-01');
+  await fill('Wren');
+  const now = dump(db);
+  const seen = new Set<string>();
+  for (let tries = 0; tries < 12; tries++) {
+    db.close();
+    await new Promise((resolve) => {
+      const child = spawn(
+        process.execPath,
+        ['--import', 'tsx', 'scripts/restore.ts', '2026-11-01'],
+        {
+          env: { ...process.env, ASH_DATA: folder },
+          stdio: 'ignore',
+        },
+      );
+      setTimeout(() => child.kill('SIGKILL'), 250 + 60 * tries);
+      child.on('close', resolve);
+    });
+    db = good(openStore(at('ash.sqlite'), MIGRATIONS));
+    expect(db.pragma('integrity_check', { simple: true })).toBe('ok');
+    const stands = JSON.stringify(dump(db));
+    expect([JSON.stringify(old), JSON.stringify(now)]).toContain(stands);
+    seen.add(stands);
+  }
+  expect(seen.has(JSON.stringify(now)) || seen.has(JSON.stringify(old))).toBe(true);
+}, 60_000);

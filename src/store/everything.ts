@@ -1,0 +1,284 @@
+/**
+ * Everything as one file: lines of JSON, compressed, with the version of the schema, the number of rows of each table
+ * and a hash over them. Taken in whole or not at all.
+ */
+
+import { createHash } from 'node:crypto';
+import { createReadStream, existsSync, rmSync } from 'node:fs';
+import { createInterface } from 'node:readline';
+import { Readable } from 'node:stream';
+import { createGunzip, createGzip } from 'node:zlib';
+import Database, { type Statement } from 'better-sqlite3';
+import { z } from 'zod';
+import { VERSION } from '../core/version';
+import { fail, ok, problem, type Result } from '../core/result';
+import { benches } from './benches';
+import { files, ladders, prints } from './ladders';
+import { ledger } from './ledger';
+import { openStore, type Db, type Migration } from './open';
+import { filaments, machines } from './things';
+
+/** All tables, those that others point to first. */
+export const TABLES = [
+  'machine',
+  'filament',
+  'bench',
+  'ladder',
+  'file',
+  'print',
+  'print_picture',
+  'reading',
+  'score_act',
+  'measured',
+  'ledger',
+  'kept',
+  'place',
+] as const;
+type Table = (typeof TABLES)[number];
+
+const FORMAT = 'ash-ladder/everything';
+const Head = z.object({
+  format: z.literal(FORMAT),
+  version: z.literal(1),
+  schema: z.number().int(),
+});
+const Begin = z.object({ table: z.enum(TABLES), columns: z.array(z.string()) });
+const End = z.object({
+  end: z.enum([...TABLES, 'everything']),
+  rows: z.number(),
+  sha256: z.string(),
+});
+const Blob = z.object({ base64: z.string() });
+const Cell = z.union([z.null(), z.number(), z.string(), Blob]);
+
+const columnsOf = (db: Db, table: Table): string[] =>
+  (db.pragma(`table_info(${table})`) as { name: string }[]).map(({ name }) => name);
+
+function* linesOf(path: string): Generator<string> {
+  // A connection of its own reads one moment, however long the reader of the file takes.
+  const db = new Database(path, { readonly: true });
+  try {
+    db.exec('begin');
+    const schema = db.pragma('user_version', { simple: true });
+    yield `${JSON.stringify({ format: FORMAT, version: 1, schema, program: VERSION })}\n`;
+    let all = 0;
+    const total = createHash('sha256');
+    for (const table of TABLES) {
+      const columns = columnsOf(db, table);
+      yield `${JSON.stringify({ table, columns })}\n`;
+      const hash = createHash('sha256');
+      let rows = 0;
+      for (const row of db
+        .prepare(`select ${columns.join(', ')} from ${table}`)
+        .raw()
+        .iterate()) {
+        const line = `${JSON.stringify((row as unknown[]).map(packed))}\n`;
+        hash.update(line);
+        rows++;
+        yield line;
+      }
+      const sha256 = hash.digest('hex');
+      total.update(sha256);
+      all += rows;
+      yield `${JSON.stringify({ end: table, rows, sha256 })}\n`;
+    }
+    yield `${JSON.stringify({ end: 'everything', rows: all, sha256: total.digest('hex') })}\n`;
+  } finally {
+    db.close();
+  }
+}
+
+const packed = (cell: unknown): unknown =>
+  cell instanceof Uint8Array ? { base64: Buffer.from(cell).toString('base64') } : cell;
+
+/** @param path of the database @returns the bytes of the file, piece by piece */
+export const exportAll = (path: string): Readable =>
+  Readable.from(linesOf(path), { objectMode: false }).pipe(createGzip());
+
+/** Trouble with a file that is taken in. */
+class Broken extends Error {}
+
+/** Reads an exported file into a database of its own. @throws Broken, or whatever unpacking throws */
+async function unpackInto(db: Db, lines: AsyncIterable<string>, migrations: readonly Migration[]) {
+  let number = 0;
+  let state: { table: Table; rows: number; hash: ReturnType<typeof createHash> } | null = null;
+  let insert: Statement<unknown[]> | null = null;
+  let [all, done, started] = [0, false, false];
+  const seen: Table[] = [];
+  const total = createHash('sha256');
+  const broken = (what: string) => new Broken(`line ${number}: ${what}`);
+  for await (const line of lines) {
+    number++;
+    if (done) throw broken('something follows the end');
+    let data: unknown;
+    try {
+      data = JSON.parse(line);
+    } catch {
+      throw broken('it is not complete JSON');
+    }
+    if (!started) {
+      const head = Head.safeParse(data);
+      if (!head.success) throw broken('it does not begin as an export of Ash Ladder');
+      const known = Math.max(...migrations.map(({ version }) => version));
+      if (head.data.schema > known)
+        throw broken(`it is of version ${head.data.schema}; this program knows up to ${known}`);
+      for (const { version, sql } of migrations) {
+        if (version > head.data.schema) continue;
+        db.exec(sql);
+        db.pragma(`user_version = ${version}`);
+      }
+      started = true;
+      continue;
+    }
+    if (state && insert && Array.isArray(data)) {
+      const row = z.array(Cell).safeParse(data);
+      if (!row.success) throw broken('a row holds what no column can');
+      state.hash.update(`${line}\n`);
+      state.rows++;
+      try {
+        insert.run(
+          ...row.data.map((cell) =>
+            typeof cell === 'object' && cell !== null ? Buffer.from(cell.base64, 'base64') : cell,
+          ),
+        );
+      } catch (error) {
+        throw broken(`a row does not fit its table (${(error as Error).message})`);
+      }
+      continue;
+    }
+    const begin = Begin.safeParse(data);
+    if (!state && begin.success) {
+      const { table, columns } = begin.data;
+      const own = columnsOf(db, table);
+      if (
+        seen.includes(table) ||
+        columns.length !== own.length ||
+        columns.some((name) => !own.includes(name))
+      )
+        throw broken(`the columns of ${table} are not those of its version`);
+      seen.push(table);
+      insert = db.prepare(
+        `insert into ${table} (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})`,
+      );
+      state = { table, rows: 0, hash: createHash('sha256') };
+      continue;
+    }
+    const end = End.safeParse(data);
+    if (!end.success) throw broken('neither a row nor the end of a table');
+    const { rows, sha256 } = end.data;
+    if (end.data.end === 'everything') {
+      if (state || seen.length !== TABLES.length) throw broken('a table is missing');
+      if (rows !== all || total.digest('hex') !== sha256) throw broken('the sums do not fit');
+      done = true;
+      continue;
+    }
+    if (!state || end.data.end !== state.table) throw broken('the end of another table');
+    const own = state.hash.digest('hex');
+    if (rows !== state.rows || sha256 !== own)
+      throw broken(`${state.table} has ${state.rows} rows and another hash than the file says`);
+    total.update(sha256);
+    all += rows;
+    state = null;
+    insert = null;
+  }
+  if (!done) throw broken('the end is missing');
+}
+
+/** Every row as the program would read it. @throws when one does not fit */
+function readAll(db: Db): void {
+  machines(db).all();
+  filaments(db).all();
+  for (const { id } of benches(db).all()) {
+    ledger(db).all(id);
+    for (const ladder of ladders(db).ofBench(id)) {
+      files(db).newestOf(ladder.id);
+      prints(db).ofLadder(ladder.id);
+    }
+  }
+}
+
+/**
+ * Takes an exported file in: everything that is there now is replaced by it, in one transaction, or nothing is.
+ *
+ * @param path of the exported file
+ * @param scratch path for a database that is gone afterwards
+ */
+export async function importAll(
+  db: Db,
+  path: string,
+  scratch: string,
+  migrations: readonly Migration[],
+): Promise<Result<null>> {
+  const remove = () => {
+    for (const end of ['', '-wal', '-shm', '-journal']) rmSync(scratch + end, { force: true });
+  };
+  remove();
+  try {
+    const fresh = new Database(scratch);
+    try {
+      fresh.pragma('journal_mode = OFF');
+      fresh.pragma('foreign_keys = OFF');
+      fresh.exec('begin');
+      const stream = createReadStream(path).pipe(createGunzip());
+      await unpackInto(fresh, createInterface({ input: stream, crlfDelay: Infinity }), migrations);
+      fresh.exec('commit');
+    } finally {
+      fresh.close();
+    }
+    const whole = checked(scratch, migrations);
+    if (!whole.ok) return whole;
+    replaceAll(db, scratch);
+    return ok(null);
+  } catch (error) {
+    return refused(path, (error as Error).message);
+  } finally {
+    remove();
+  }
+}
+
+const refused = (path: string, why: string): Result<never> =>
+  fail(
+    problem(
+      path,
+      `This file cannot be taken in: ${why}.`,
+      'Nothing was changed. Take the file from its source again.',
+    ),
+  );
+
+/** A database that is sound, up to date, and readable row by row. */
+export function checked(path: string, migrations: readonly Migration[]): Result<null> {
+  if (!existsSync(path)) return refused(path, 'it is not there');
+  const opened = openStore(path, migrations);
+  if (!opened.ok) return opened;
+  const db = opened.value;
+  try {
+    if (db.pragma('integrity_check', { simple: true }) !== 'ok')
+      return refused(path, 'it is damaged');
+    const loose = db.pragma('foreign_key_check') as unknown[];
+    if (loose.length > 0) return refused(path, `${loose.length} rows point to nothing`);
+    readAll(db);
+    db.pragma('wal_checkpoint(TRUNCATE)');
+    return ok(null);
+  } catch (error) {
+    return refused(path, (error as Error).message.slice(0, 300));
+  } finally {
+    db.close();
+  }
+}
+
+/** Puts the rows of another database, of the same version, in the place of all rows: one transaction. */
+export function replaceAll(db: Db, path: string): void {
+  db.prepare('attach ? as other').run(path);
+  try {
+    db.transaction(() => {
+      db.pragma('defer_foreign_keys = ON');
+      for (const table of [...TABLES].reverse()) db.exec(`delete from main.${table}`);
+      for (const table of TABLES) {
+        const columns = columnsOf(db, table).join(', ');
+        db.exec(`insert into main.${table} (${columns}) select ${columns} from other.${table}`);
+      }
+    }).immediate();
+  } finally {
+    db.exec('detach other');
+  }
+}

@@ -1,0 +1,56 @@
+'use client';
+// On every page: sends what waits, says when something does, and makes pages anew that come out of a cache.
+import { CloudOff } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useSyncExternalStore } from 'react';
+import { outbox } from './browser-outbox';
+import { PREFIX, type OutboxState } from './outbox';
+
+const NOTHING: OutboxState = { waiting: 0, failing: false };
+
+export function Connection() {
+  const router = useRouter();
+  const state = useSyncExternalStore(
+    (watcher) => outbox().watch(watcher),
+    () => outbox().now(),
+    () => NOTHING,
+  );
+  useEffect(() => {
+    const send = () => void outbox().drain();
+    const onStorage = ({ key }: StorageEvent) => key?.startsWith(PREFIX) && outbox().load();
+    const onShow = ({ persisted }: PageTransitionEvent) => persisted && router.refresh();
+    const onVisible = () => document.visibilityState === 'visible' && router.refresh();
+    // After going back the page is out of the program's own cache.
+    const onBack = () => setTimeout(() => router.refresh(), 0);
+    send();
+    window.addEventListener('online', send);
+    window.addEventListener('storage', onStorage);
+    window.addEventListener('pageshow', onShow);
+    window.addEventListener('popstate', onBack);
+    document.addEventListener('visibilitychange', onVisible);
+    return () => {
+      window.removeEventListener('online', send);
+      window.removeEventListener('storage', onStorage);
+      window.removeEventListener('pageshow', onShow);
+      window.removeEventListener('popstate', onBack);
+      document.removeEventListener('visibilitychange', onVisible);
+    };
+  }, [router]);
+  return (
+    <div role="status" aria-live="polite">
+      {state.failing && (
+        <div className="bg-base-content text-base-100 no-print fixed inset-x-0 bottom-0 z-50 flex flex-wrap items-center gap-x-3 px-4 py-2">
+          <CloudOff size={18} aria-hidden className="shrink-0" />
+          <span className="flex-1">
+            The program does not answer.{' '}
+            {state.waiting === 1 ? 'One change waits' : `${state.waiting} changes wait`} in this
+            browser and will be sent when it does.
+          </span>
+          <button type="button" className="min-h-8 underline" onClick={() => void outbox().drain()}>
+            Try now
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,124 @@
+import { Outbox, type Surroundings } from './outbox';
+
+class Shelf {
+  private readonly all = new Map<string, string>();
+  get length() {
+    return this.all.size;
+  }
+  key = (i: number) => [...this.all.keys()][i] ?? null;
+  getItem = (key: string) => this.all.get(key) ?? null;
+  setItem = (key: string, value: string) => void this.all.set(key, value);
+  removeItem = (key: string) => void this.all.delete(key);
+}
+
+/** A program that keeps acts by their names, and can be cut off before or after it has heard one. */
+function program() {
+  const kept: string[] = [];
+  const world = {
+    kept,
+    cut: 'no' as 'no' | 'before' | 'after',
+    refuse: new Set<string>(),
+    posts: 0,
+  };
+  const send: Surroundings['send'] = async (_url, text) => {
+    world.posts++;
+    if (world.cut === 'before') throw new Error('no connection');
+    const { acts } = JSON.parse(text) as { acts: { id: string }[] };
+    if (acts.some(({ id }) => world.refuse.has(id)))
+      return {
+        status: 400,
+        json: async () => ({ problems: [{ where: 'x', what: 'bad', mend: '' }] }),
+      };
+    for (const { id } of acts) if (!kept.includes(id)) kept.push(id);
+    if (world.cut === 'after') throw new Error('the answer was lost');
+    return { status: 200, json: async () => ({ revision: kept.length }) };
+  };
+  return { ...world, world, send };
+}
+
+function outbox(send: Surroundings['send'], storage = new Shelf()) {
+  const later: (() => void)[] = [];
+  const box = new Outbox({
+    storage: storage as unknown as Storage,
+    send,
+    alone: (work) => work(),
+    later: (work) => void later.push(work),
+    now: () => 5,
+  });
+  return { box, storage, retry: async () => (later.shift()?.(), await box.drain()) };
+}
+
+test('acts are sent in order, and nothing waits afterwards', async () => {
+  const { world, send } = program();
+  const { box, storage } = outbox(send);
+  for (const id of ['a', 'b', 'c']) box.add('/readings/1', { id });
+  await box.drain();
+  await box.drain();
+  expect(world.kept).toEqual(['a', 'b', 'c']);
+  expect(box.now()).toEqual({ waiting: 0, failing: false });
+  expect(storage.length).toBe(0);
+});
+
+test('without a connection they stay, also in another page, and go when it is back', async () => {
+  const { world, send } = program();
+  const { box, storage } = outbox(send);
+  world.cut = 'before';
+  for (const id of ['a', 'b']) box.add('/readings/1', { id });
+  await box.drain();
+  expect(box.now()).toEqual({ waiting: 2, failing: true });
+  world.cut = 'no';
+  // The page was closed; the next one finds them.
+  const again = outbox(send, storage);
+  expect(again.box.waitingFor('/readings/1').map(({ id }) => id)).toEqual(['a', 'b']);
+  again.box.add('/readings/1', { id: 'c' });
+  await again.box.drain();
+  await again.box.drain();
+  expect(world.kept).toEqual(['a', 'b', 'c']);
+});
+
+test('an act whose answer was lost is done once', async () => {
+  const { world, send } = program();
+  const { box, retry } = outbox(send);
+  world.cut = 'after';
+  box.add('/readings/1', { id: 'a' });
+  await box.drain();
+  expect(world.kept).toEqual(['a']);
+  expect(box.now().waiting).toBe(1);
+  world.cut = 'no';
+  await retry();
+  expect(world.kept).toEqual(['a']);
+  expect(box.now().waiting).toBe(0);
+});
+
+test('an act that is refused is told and takes no good one with it', async () => {
+  const { world, send } = program();
+  const { box } = outbox(send);
+  const told: string[] = [];
+  box.listen(
+    '/readings/1',
+    () => undefined,
+    ([one], { id }) => told.push(`${id} ${one!.what}`),
+  );
+  world.cut = 'before';
+  for (const id of ['a', 'bad', 'c']) box.add('/readings/1', { id });
+  await box.drain();
+  world.cut = 'no';
+  world.refuse.add('bad');
+  await box.drain();
+  expect(world.kept).toEqual(['a', 'c']);
+  expect(told).toEqual(['bad bad']);
+});
+
+test('acts for several addresses keep their order among each other', async () => {
+  const sent: string[] = [];
+  const { box } = outbox(async (url, text) => {
+    sent.push(`${url} ${(JSON.parse(text) as { acts: unknown[] }).acts.length}`);
+    return { status: 200, json: async () => ({ revision: 1 }) };
+  });
+  box.add('/a', { id: '1' });
+  box.add('/b', { id: '2' });
+  box.add('/a', { id: '3' });
+  await box.drain();
+  await box.drain();
+  expect(sent).toEqual(['/a 1', '/b 1', '/a 1']);
+});

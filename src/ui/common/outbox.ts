@@ -1,0 +1,203 @@
+/**
+ * The outbox: acts that were done on a page and have not been acknowledged yet. They are kept by the browser until the
+ * program has them, sent in the order in which they were done, and each carries its own name, so that one whose answer
+ * was lost is done once.
+ */
+
+import type { Problem } from '@/core/result';
+
+export type Named = { id: string };
+type Entry = { key: string; url: string; act: Named; place?: string };
+
+/** What the program keeps at an address after an act. */
+export type Kept = { revision: number };
+
+export type OutboxState = {
+  waiting: number;
+  /** Whether the last try did not reach the program. */
+  failing: boolean;
+};
+
+/** What the outbox needs of a browser. */
+export type Surroundings = {
+  storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'> | null;
+  send: (url: string, body: string) => Promise<{ status: number; json: () => Promise<unknown> }>;
+  /** Runs alone among all pages, where the browser can see to that. */
+  alone: (work: () => Promise<void>) => Promise<void>;
+  later: (work: () => void, ms: number) => void;
+  now: () => number;
+};
+
+export const PREFIX = 'ash-act ';
+/** Most acts in one request. */
+const MOST_AT_ONCE = 200;
+const [FIRST_RETRY_MS, LAST_RETRY_MS] = [800, 10_000];
+
+export class Outbox {
+  private entries: Entry[] = [];
+  private draining: Promise<void> | null = null;
+  private retryMs = FIRST_RETRY_MS;
+  private state: OutboxState = { waiting: 0, failing: false };
+  private readonly watchers = new Set<() => void>();
+  private readonly answers = new Map<string, Set<(kept: Kept) => void>>();
+  private readonly refusals = new Map<string, Set<(problems: Problem[], act: Named) => void>>();
+
+  constructor(private readonly around: Surroundings) {
+    this.load();
+  }
+
+  /** Acts that wait for an address, oldest first. The list is another one whenever it changes. */
+  waitingFor(url: string): readonly Named[] {
+    const known = this.lists.get(url);
+    if (known) return known;
+    const list = this.entries.filter((one) => one.url === url).map(({ act }) => act);
+    this.lists.set(url, list);
+    return list;
+  }
+  private lists = new Map<string, readonly Named[]>();
+
+  now = (): OutboxState => this.state;
+
+  watch = (watcher: () => void): (() => void) => {
+    this.watchers.add(watcher);
+    return () => void this.watchers.delete(watcher);
+  };
+
+  /** Told what the program keeps after acts at an address, or that it refused one. */
+  listen(
+    url: string,
+    onKept: (kept: Kept) => void,
+    onRefused: (problems: Problem[], act: Named) => void,
+  ): () => void {
+    const add = <T>(map: Map<string, Set<T>>, one: T) => {
+      const set = map.get(url) ?? new Set<T>();
+      map.set(url, set.add(one));
+      return () => void set.delete(one);
+    };
+    const [a, b] = [add(this.answers, onKept), add(this.refusals, onRefused)];
+    return () => [a(), b()];
+  }
+
+  add(url: string, act: Named, place?: string): void {
+    const key = `${this.nextPlace()} ${act.id}`;
+    const entry: Entry = { key, url, act, ...(place === undefined ? {} : { place }) };
+    this.entries.push(entry);
+    try {
+      this.around.storage?.setItem(key, JSON.stringify(entry));
+    } catch {
+      // A browser that keeps nothing: it stays in memory as long as the page does.
+    }
+    this.changed();
+    void this.drain();
+  }
+
+  /** A place after all that wait, also after those of a page whose clock was ahead. */
+  private nextPlace(): string {
+    const last = this.entries.at(-1)?.key.slice(PREFIX.length).split(' ')[0] ?? '';
+    const time = Math.max(this.around.now() * 1000, Number(last) + 1);
+    return PREFIX + String(time).padStart(19, '0');
+  }
+
+  /** Reads what other pages have put there or have sent. */
+  load(): void {
+    const { storage } = this.around;
+    if (!storage) return;
+    const found: Entry[] = [];
+    for (let i = 0; i < storage.length; i++) {
+      const key = storage.key(i);
+      if (!key?.startsWith(PREFIX)) continue;
+      try {
+        const entry = JSON.parse(storage.getItem(key) ?? '') as Entry;
+        if (typeof entry.url === 'string' && typeof entry.act?.id === 'string')
+          found.push({ ...entry, key });
+      } catch {
+        storage.removeItem(key);
+      }
+    }
+    this.entries = found.sort((a, b) => (a.key < b.key ? -1 : 1));
+    this.changed();
+  }
+
+  /** Sends what waits until nothing does, or until the program does not answer. */
+  drain(): Promise<void> {
+    return (this.draining ??= this.around
+      .alone(() => this.sendAll())
+      .finally(() => {
+        this.draining = null;
+      }));
+  }
+
+  private async sendAll(): Promise<void> {
+    this.load();
+    while (this.entries.length > 0) {
+      const { url } = this.entries[0]!;
+      const batch: Entry[] = [];
+      for (const one of this.entries) {
+        if (one.url !== url || batch.length === MOST_AT_ONCE) break;
+        batch.push(one);
+      }
+      const status = await this.post(url, batch);
+      if (status === 'lost') return this.retryLater();
+      // One bad act may not take good ones with it.
+      if (status === 'refused' && batch.length > 1)
+        for (const one of batch)
+          if ((await this.post(url, [one])) === 'lost') return this.retryLater();
+    }
+    this.retryMs = FIRST_RETRY_MS;
+    this.set({ waiting: 0, failing: false });
+  }
+
+  private async post(url: string, batch: Entry[]): Promise<'kept' | 'refused' | 'lost'> {
+    const place = batch.at(-1)!.place;
+    let answer: { status: number; body: unknown };
+    try {
+      const got = await this.around.send(
+        url,
+        JSON.stringify({
+          acts: batch.map(({ act }) => act),
+          ...(place === undefined ? {} : { place }),
+        }),
+      );
+      answer = { status: got.status, body: await got.json() };
+    } catch {
+      return 'lost';
+    }
+    const { status, body } = answer;
+    if (status >= 500 || status === 429 || status === 408) return 'lost';
+    if (status >= 400) {
+      if (batch.length > 1) return 'refused';
+      this.drop(batch);
+      const { problems = [] } = body as { problems?: Problem[] };
+      this.refusals.get(url)?.forEach((told) => told(problems, batch[0]!.act));
+      return 'refused';
+    }
+    // Told before the acts leave the list, so that nothing on a page flickers back.
+    this.answers.get(url)?.forEach((told) => told(body as Kept));
+    this.drop(batch);
+    return 'kept';
+  }
+
+  private drop(batch: readonly Entry[]): void {
+    for (const { key } of batch) this.around.storage?.removeItem(key);
+    const gone = new Set(batch.map(({ key }) => key));
+    this.entries = this.entries.filter(({ key }) => !gone.has(key));
+    this.changed();
+  }
+
+  private retryLater(): void {
+    this.set({ waiting: this.entries.length, failing: true });
+    this.around.later(() => void this.drain(), this.retryMs);
+    this.retryMs = Math.min(LAST_RETRY_MS, this.retryMs * 2);
+  }
+
+  private changed(): void {
+    this.lists = new Map();
+    this.set({ waiting: this.entries.length, failing: this.state?.failing ?? false });
+  }
+
+  private set(next: OutboxState): void {
+    if (next.waiting === 0) next = { waiting: 0, failing: false };
+    this.state = next;
+    this.watchers?.forEach((watcher) => watcher());
+  }
+}

@@ -1,0 +1,58 @@
+'use client';
+// Everything that was archived, newest first, with the way back.
+import { ActButton, type Outcome } from '../common/ActButton';
+import { age } from '../common/format';
+
+type Shelf = 'machine' | 'filament' | 'bench' | 'ladder' | 'print' | 'reading' | 'file';
+type Row = { shelf: Shelf; id: number; name: string; where: string | null; at: string };
+type Props = {
+  rows: readonly Row[];
+  nowMs: number;
+  archive: (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
+};
+
+const WORDS: Record<Shelf, string> = {
+  machine: 'machine',
+  filament: 'filament',
+  bench: 'bench',
+  ladder: 'ladder',
+  print: 'print',
+  reading: 'reading',
+  file: 'file',
+};
+
+export function ArchiveList({ rows, nowMs, archive }: Props) {
+  if (rows.length === 0)
+    return (
+      <p className="mt-4 text-lg">
+        Nothing is archived. What you archive elsewhere waits here and can be brought back.
+      </p>
+    );
+  return (
+    <ul className="divide-base-300 mt-4 divide-y">
+      {rows.map(({ shelf, id, name, where, at }) => (
+        <li
+          key={`${shelf} ${id}`}
+          className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 py-1"
+        >
+          <div className="min-w-0 flex-1">
+            <p className="font-medium [overflow-wrap:anywhere]">
+              <bdi>{name}</bdi>
+            </p>
+            <p className="soft [overflow-wrap:anywhere]">
+              {WORDS[shelf]} {shelf === 'print' || shelf === 'reading' ? id : ''}
+              {where && ` · ${where}`} · {age(at, nowMs)}
+            </p>
+          </div>
+          <ActButton
+            className="btn-quiet btn-sm"
+            label={`Bring back ${WORDS[shelf]} ${name}`}
+            act={() => archive(shelf, id, false)}
+          >
+            Bring back
+          </ActButton>
+        </li>
+      ))}
+    </ul>
+  );
+}

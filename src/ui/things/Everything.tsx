@@ -1,0 +1,82 @@
+'use client';
+// The archive, and everything as one file: out, and in again.
+import Link from 'next/link';
+import { useRef, useState } from 'react';
+import type { Problem } from '@/core/result';
+import { NO_ANSWER } from '../common/attempt';
+import { Problems } from '../common/Problems';
+
+export function Everything() {
+  const input = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<File | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const take = async () => {
+    if (!file) return;
+    setBusy(true);
+    setProblems([]);
+    try {
+      const got = await fetch('/everything', { method: 'POST', body: file });
+      const answer = (await got.json()) as { href: string } | { problems: Problem[] };
+      if ('href' in answer) window.location.assign(answer.href);
+      else setProblems(answer.problems);
+    } catch {
+      setProblems([NO_ANSWER]);
+    } finally {
+      setBusy(false);
+      setFile(null);
+      if (input.current) input.current.value = '';
+    }
+  };
+  return (
+    <section className="rule-above col-span-full">
+      <h2>Archive and copies</h2>
+      <div className="flex flex-wrap items-center gap-3">
+        <Link href="/archive" className="btn-quiet">
+          Archive
+        </Link>
+        <a href="/everything" download className="btn-quiet">
+          Export everything
+        </a>
+        <label className="btn-quiet has-focus-visible:outline-primary has-focus-visible:outline-3">
+          Import …
+          <input
+            ref={input}
+            type="file"
+            accept=".ash"
+            className="sr-only"
+            aria-label="Exported file"
+            onChange={({ target }) => setFile(target.files?.[0] ?? null)}
+          />
+        </label>
+      </div>
+      {file && (
+        <div role="alertdialog" aria-label="Import" className="border-warning my-3 border-l-4 pl-4">
+          <p>
+            <b className="break-all">{file.name}</b> takes the place of everything that is kept
+            here: machines, filaments, ladders, scores, values. A copy of what is here now is made
+            first.
+          </p>
+          <div className="mt-2 flex gap-2">
+            <button type="button" className="btn-main" disabled={busy} onClick={() => void take()}>
+              {busy ? 'Importing …' : 'Replace everything'}
+            </button>
+            <button
+              type="button"
+              className="btn-quiet"
+              disabled={busy}
+              onClick={() => setFile(null)}
+            >
+              Keep what is here
+            </button>
+          </div>
+        </div>
+      )}
+      <Problems problems={problems} />
+      <p className="soft mt-3">
+        A copy is made every day and kept for a week, in the folder “backups” beside the database.
+        <code className="ml-1">npm run restore</code> goes back to one.
+      </p>
+    </section>
+  );
+}

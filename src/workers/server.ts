@@ -1,0 +1,93 @@
+/** Thin shell for threads of the server: heavy work that no request may wait for. Plain data in, plain data out. */
+
+import { PNG } from 'pngjs';
+import type { Bench } from '../core/bench/bench';
+import { standingMachine } from '../core/bench/in-force';
+import { audit } from '../core/gcode/audit';
+import { readBytes } from '../core/gcode/read';
+import { makeLadder, specFor } from '../core/ladders/make';
+import { askedFor, parsePlan, type PlanFile } from '../core/ladders/plan-file';
+import { kindOf } from '../core/ladders/registry';
+import { planMotion } from '../core/motion/plan-motion';
+import { timesOf } from '../core/motion/times';
+import { findValue, type Said } from '../core/reading/find-value';
+import { fail, ok, problem, type Result } from '../core/result';
+import { ladderPicture } from '../core/view/ladder-picture';
+import { revealed } from '../rehearsal/revealed';
+
+export function find(task: { kind: string; plan: PlanFile; bench: Bench; said: Said }) {
+  const kind = kindOf(task.kind);
+  return kind.ok ? findValue(kind.value, task.plan, task.bench, task.said) : kind;
+}
+
+export function make(task: { kind: string; spec: Record<string, number>; bench: Bench }) {
+  const made = makeLadder(task.kind, task.spec, task.bench);
+  return made.ok ? ok({ text: made.value.text, plan: made.value.plan }) : made;
+}
+
+/** What is told of a file from its own bytes, never from what was planned. */
+export function check({ bytes, plan }: { bytes: Uint8Array; plan: PlanFile }) {
+  const trace = readBytes(bytes, plan.bench.machine);
+  return {
+    audited: audit(trace, plan.bench, askedFor(plan)),
+    times: timesOf(trace, planMotion(trace, standingMachine(plan.bench))),
+  };
+}
+
+/** A PNG of the print as its moves draw it. */
+export function draw(task: { bytes: Uint8Array; plan: PlanFile; pxPerMm: number }): Uint8Array {
+  const trace = readBytes(task.bytes, task.plan.bench.machine);
+  const { width, height, rgba } = ladderPicture(trace, task.plan, task.pxPerMm);
+  const png = new PNG({ width, height });
+  png.data = Buffer.from(rgba.buffer);
+  return PNG.sync.write(png);
+}
+
+/** Whether bytes are a whole PNG that can be shown. */
+export function isPicture({ bytes, most }: { bytes: Uint8Array; most: number }): boolean {
+  // Its size stands at the front: a small file may not unfold into more than is shown.
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < 33 || view.getUint32(16) * view.getUint32(20) > most) return false;
+  try {
+    const { width, height } = PNG.sync.read(Buffer.from(bytes));
+    return width > 0 && height > 0;
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * Takes a ladder out of a file that may come from anywhere: its plan is held against its own moves, so that values
+ * edited in the text are not taken in under those of the plan.
+ */
+export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: PlanFile; spec: object }> {
+  const { planText } = readBytes(bytes);
+  const plan = planText === null ? null : parsePlan(planText);
+  if (!plan)
+    return fail(
+      problem('file', 'It carries no plan of ours.', 'Open the file that was made here.'),
+    );
+  if (!plan.ok) return plan;
+  const kind = kindOf(plan.value.kind);
+  if (!kind.ok) return kind;
+  const spec = specFor(kind.value, plan.value.bench, plan.value.spec);
+  if (!spec.ok) return spec;
+  const trace = readBytes(bytes, plan.value.bench.machine);
+  const { findings } = audit(trace, plan.value.bench, askedFor(plan.value));
+  const stops = findings.filter(({ grade }) => grade === 'stop');
+  if (stops.length > 0)
+    return fail(
+      ...stops
+        .slice(0, 8)
+        .map(({ line, what }) =>
+          problem(
+            line ? `line ${line}` : 'file',
+            what,
+            'It was changed after it was made, so its plan does not speak of it any more.',
+          ),
+        ),
+    );
+  return ok({ plan: plan.value, spec: spec.value });
+}
+
+export const reveal = (task: { plan: PlanFile; seed: number }) => revealed(task.plan, task.seed);
