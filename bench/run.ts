@@ -14,6 +14,7 @@ import { drawPrint } from '../src/understudy/picture';
 import { printTrace } from '../src/understudy/print';
 import { drawTruths } from '../src/understudy/truths';
 import { coverage } from './coverage';
+import { load } from './load';
 import { row, timed } from './measure';
 import { pageWeights } from './pages';
 import { redraws } from './redraw';
@@ -88,4 +89,7 @@ const child = spawnSync(
 );
 if (child.status !== 0) process.exitCode = 1;
 
-if (existsSync('.next/BUILD_ID')) await pageWeights();
+if (existsSync('.next/BUILD_ID')) {
+  await pageWeights();
+  await load();
+}

@@ -37,9 +37,9 @@ export function benches(db: Db) {
   const titles = db.prepare(
     `select bench.id, machine.body ->> '$.name' as machine, bore, filament.body ->> '$.name' as filament
        from bench join machine on machine.id = machine_id join filament on filament.id = filament_id
-      where bench.deleted_at is null and (?1 = '' or
-        instr(lower(machine.body ->> '$.name' || ' ' || bore || ' ' || (filament.body ->> '$.name')), lower(?1)) > 0)
-      order by bench.id desc limit ?2`,
+      where bench.deleted_at is null and (@like = '' or
+        instr(lower(machine.body ->> '$.name' || ' ' || bore || ' ' || (filament.body ->> '$.name')), lower(@like)) > 0)
+      order by bench.id desc limit @most`,
   );
   const first = db.prepare(`select id from bench where deleted_at is null order by id limit 1`);
   const exists = db.prepare(`select 1 from bench where id = ? and deleted_at is null`);
@@ -74,7 +74,7 @@ export function benches(db: Db) {
     all: (): StoredBench[] => all.all().map(join),
     /** Titles of the newest, of those that hold `like`, without reading what they are made of. */
     titles: (most: number, like = ''): { id: number; title: string }[] =>
-      titles.all(like, most).map((row) => {
+      titles.all({ like, most }).map((row) => {
         const { id, machine, bore, filament } = Title.parse(row);
         return { id, title: titleOf(machine, bore, filament) };
       }),

@@ -380,3 +380,25 @@ test('how far ladders are is told without reading plans or taps', () => {
   archive(db).putAway('ladder', ladder, AT);
   expect(ladders(db).progress(bench)).toEqual([]);
 });
+
+test('lists are read by name, the newest first, as many as are asked for', () => {
+  const { bench } = furnished();
+  machines(db).add({ ...MACHINES.wren, name: 'Wren two' });
+  expect(machines(db).names(1)).toEqual([{ id: 2, name: 'Wren two' }]);
+  expect(
+    machines(db)
+      .names(9, 'HERON')
+      .map(({ name }) => name),
+  ).toEqual(['Heron']);
+  expect(machines(db).count()).toBe(2);
+  expect(benches(db).titles(9, 'moss')).toEqual([
+    { id: bench, title: 'Heron · 0.4 mm · Moss matte PLA' },
+  ]);
+  expect(benches(db).titles(9, 'nothing')).toEqual([]);
+  expect([
+    benches(db).first(),
+    benches(db).has(bench),
+    benches(db).has(99),
+    benches(db).count(),
+  ]).toEqual([bench, true, false, 1]);
+});

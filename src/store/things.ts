@@ -24,8 +24,8 @@ function shelf<T>(db: Db, table: 'machine' | 'filament', schema: z.ZodType<T>) {
   );
   const names = db.prepare(
     `select id, body ->> '$.name' as body from ${table}
-      where deleted_at is null and (?1 = '' or instr(lower(body ->> '$.name'), lower(?1)) > 0)
-      order by id desc limit ?2`,
+      where deleted_at is null and (@like = '' or instr(lower(body ->> '$.name'), lower(@like)) > 0)
+      order by id desc limit @most`,
   );
   const count = db.prepare(`select count(*) as count from ${table} where deleted_at is null`);
   const unpack = (row: unknown): Stored<T> => {
@@ -37,7 +37,7 @@ function shelf<T>(db: Db, table: 'machine' | 'filament', schema: z.ZodType<T>) {
     change: (id: number, body: T): boolean => update.run(JSON.stringify(body), id).changes === 1,
     /** Names of the newest, of those that hold `like`; nothing else is read. */
     names: (most: number, like = ''): { id: number; name: string }[] =>
-      names.all(like, most).map((row) => {
+      names.all({ like, most }).map((row) => {
         const { id, body } = Listed.parse(row);
         return { id, name: body };
       }),

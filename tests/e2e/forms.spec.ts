@@ -29,7 +29,7 @@ test('every wrong field of a machine is told at once, and nothing is saved', asy
   await page.getByLabel('End block').fill('M104 S0\nM117 {colour}');
   await page.getByRole('button', { name: 'Save' }).click();
   const alert = page.locator('main').getByRole('alert');
-  for (const where of ['name', 'height', 'retraction.distance'])
+  for (const where of ['Name', 'Print height', 'Retraction'])
     await expect(alert).toContainText(`${where}:`);
   await page.goto('/things');
   await expect(page.getByText('{colour}')).toBeHidden();
@@ -45,7 +45,7 @@ test('choosing a material brings its temperatures, which can still be changed', 
   await page.getByLabel('Label, from, °C').fill('300');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.locator('main').getByRole('alert')).toContainText(
-    'the lowest label temperature lies above the highest',
+    'The lowest label temperature lies above the highest',
   );
   await page.getByLabel('Label, from, °C').fill('240');
   await page.getByRole('button', { name: 'Save' }).click();
@@ -63,7 +63,7 @@ test('a new bench without names says which are missing', async ({ page }) => {
   if (await filaments.isVisible()) await filaments.selectOption('new');
   await page.getByLabel('Its name').last().fill('Moss forms');
   await page.getByRole('button', { name: 'Make this bench' }).click();
-  await expect(page.locator('main').getByRole('alert')).toContainText('name');
+  await expect(page.locator('main').getByRole('alert')).toContainText('Name');
   await expect(page).toHaveURL(/bench\/new/);
 });
 

@@ -29,7 +29,12 @@ test('the server answers only to its own names and origins', async ({ baseURL })
     await status(port, { host, 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'cors' }),
   ).toBe(403);
   expect(
-    await status(port, { host, 'sec-fetch-site': 'cross-site', 'sec-fetch-mode': 'navigate' }),
+    await status(port, {
+      host,
+      'sec-fetch-site': 'cross-site',
+      'sec-fetch-mode': 'navigate',
+      'sec-fetch-dest': 'document',
+    }),
   ).toBe(200);
   expect(await status(port, { host: 'elsewhere.example' }, 'GET', '/files/1')).toBe(403);
 });

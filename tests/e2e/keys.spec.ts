@@ -14,7 +14,7 @@ test('a whole tower is scored with the keyboard in well under a minute', async (
 
   // Back down, a score changed, "can't tell" said, both undone.
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByText('rung 6 of 7 from the foot')).toBeVisible();
+  await expect(page.getByText('rung 6 of 7 from the bottom')).toBeVisible();
   await page.keyboard.press('x');
   await page.keyboard.press('u');
   await page.keyboard.press('m');

@@ -32,7 +32,7 @@ export async function printIt(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Make the file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
   await page.getByRole('button', { name: 'It is printed: read it' }).click();
-  await expect(page.getByText('of 7 from the foot')).toBeVisible();
+  await expect(page.getByText('of 7 from the bottom')).toBeVisible();
 }
 
 /** Sum of all scores given so far, as the page tells it. */

@@ -57,19 +57,31 @@ test('taps are kept all or none, and nonsense is refused', async ({ page, reques
   const asked = page.waitForRequest(/\/readings\/\d+$/);
   await page.keyboard.press('3');
   const path = new URL((await asked).url()).pathname;
-  const tap = { rung: 1, criterion: 'hairs', score: 2 };
+  const tap = { id: 'by hand', rung: 1, criterion: 'hairs', score: 2 };
   const post = (data: unknown) => request.post(path, { data });
-  expect((await post({ steps: [tap], place: '{}' })).status()).toBe(200);
+  expect((await post({ acts: [tap], place: '{}' })).status()).toBe(200);
   for (const bad of [
-    { steps: [tap, { ...tap, score: 9 }], place: '{}' },
-    { steps: [{ ...tap, criterion: 'taste' }], place: '{}' },
-    { steps: 'many', place: '{}' },
+    {
+      acts: [
+        { ...tap, id: 'x' },
+        { ...tap, id: 'y', score: 9 },
+      ],
+      place: '{}',
+    },
+    { acts: [{ ...tap, id: 'x', criterion: 'taste' }] },
+    { acts: [{ ...tap, id: 'x', rung: 99999 }] },
+    { acts: [{ ...tap, id: 'x', rung: 7 }] },
+    { acts: [{ ...tap, id: 'x', rung: 1.5 }] },
+    { acts: [{ ...tap, id: 'x', rung: -1 }] },
+    { acts: [{ ...tap, id: 'x', rung: 1e308 }] },
+    { acts: 'many', place: '{}' },
     { steps: [] },
   ])
     expect((await post(bad)).status()).toBe(400);
-  expect((await request.post('/readings/99999', { data: { steps: [], place: '' } })).status()).toBe(
-    404,
-  );
+  expect((await request.post('/readings/99999', { data: { acts: [] } })).status()).toBe(404);
+  // Sent again because its answer was lost, it is kept once; so is its undo.
+  const twice = await post({ acts: [tap, tap] });
+  expect(((await twice.json()) as { acts: unknown[] }).acts).toHaveLength(2);
   await page.reload();
   await expect(page.getByText('2 / 42')).toBeVisible();
 });

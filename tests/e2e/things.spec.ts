@@ -19,10 +19,10 @@ test('a machine takes commands of the user’s own, and a wrong one is refused w
 test('what is put away comes back with undo', async ({ page }) => {
   await newBench(page, 'Plover', 'Eel');
   await page.goto('/things');
-  await page.getByRole('button', { name: 'Put away Plover', exact: true }).click();
-  await expect(page.getByText('Plover was put away.')).toBeVisible();
+  await page.getByRole('button', { name: 'Archive Plover', exact: true }).click();
+  await expect(page.getByText('Plover is in the archive.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('button', { name: 'Put away Plover', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Archive Plover', exact: true })).toBeVisible();
 });
 
 test('the dim theme is kept from page to page', async ({ page }) => {
@@ -38,7 +38,9 @@ test('a reading sheet maps every place to its value', async ({ page }) => {
   await newLadder(page);
   await page.getByRole('button', { name: 'Make the file' }).click();
   await page.getByRole('link', { name: 'Reading sheet' }).click();
-  await expect(page.getByRole('row')).toHaveCount(7);
+  await expect(
+    page.getByRole('list', { name: 'Rungs, lowest first' }).getByRole('listitem'),
+  ).toHaveCount(7);
   await expect(page.getByRole('row').first()).toContainText('220 °C');
 });
 

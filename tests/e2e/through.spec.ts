@@ -123,7 +123,7 @@ test('a file is kept with its bench, found there again, and put away with a way 
   await page.getByRole('link', { name: /puppet hand.gcode/ }).click();
   await expect(page.getByRole('heading', { name: 'puppet hand.gcode' })).toBeVisible();
   await page.goBack();
-  await page.getByRole('button', { name: /^Put away puppet hand/ }).click();
+  await page.getByRole('button', { name: /^Archive puppet hand/ }).click();
   await expect(page.getByRole('link', { name: /puppet hand.gcode/ })).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: /puppet hand.gcode/ })).toBeVisible();
@@ -142,7 +142,7 @@ test('a ladder of ours found on a card is recognised and read where it was never
   await open(page, 'from-a-card.gcode', made.value.text);
   await expect(page.getByText('a ladder of ours with 4 rungs', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Read its print' }).click();
-  await expect(page.getByText('of 4 from the foot')).toBeVisible();
+  await expect(page.getByText('of 4 from the bottom')).toBeVisible();
   await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
   // Opened a second time, it is the same ladder.
   const first = page.url();

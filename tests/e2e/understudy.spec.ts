@@ -32,7 +32,7 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
     timeout: 60_000,
   });
   await page.getByRole('button', { name: 'Put into the ledger, as simulated' }).click();
-  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await expect(page.getByText('It stands in the ledger now, as simulated.')).toBeVisible();
   await page.getByRole('link', { name: /Heron trial · 0.4 mm/ }).click();
   await expect(page.getByText('nozzle temperature (simulated)')).toBeVisible();
 });

@@ -15,9 +15,7 @@ const IDLE_MS = 300_000;
 
 function makePool(): Piscina {
   return new Piscina({
-    filename: join(process.cwd(), 'src/workers/server.ts'),
-    // The threads run the same sources as the command line does.
-    execArgv: ['--import', 'tsx'],
+    filename: join(process.cwd(), 'src/workers/server-thread.mjs'),
     minThreads: 1,
     maxThreads: 2,
     idleTimeout: IDLE_MS,
@@ -25,6 +23,9 @@ function makePool(): Piscina {
 }
 
 const shared = globalThis as { ashThreads?: Piscina };
+
+/** Starts a thread, so that the first task does not wait for it. */
+export const wake = (): void => void (shared.ashThreads ??= makePool());
 
 /** Runs one task in a thread. @throws when it throws there, hangs, or is aborted */
 export async function inThread<N extends Name>(

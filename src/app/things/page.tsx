@@ -28,7 +28,7 @@ export default async function ThingsPage({ searchParams }: Props) {
   return (
     <>
       <ThingsHeader />
-      <main className="grid gap-x-12 gap-y-10 px-4 py-8 lg:grid-cols-3 lg:px-7">
+      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-12 gap-y-10 px-4 py-8 lg:grid-cols-3 lg:px-7">
         <h1 className="sr-only">Spools and machines</h1>
         {large && (
           <form className="col-span-full flex gap-2" role="search">

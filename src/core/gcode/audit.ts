@@ -1,7 +1,7 @@
 /** Audit: what a file would do to a machine, in findings that can be acted on. Works on the trace alone. */
 
 import type { Bench } from '../bench/bench';
-import { insideBed, BED_SLACK, type Box } from '../bench/bed';
+import { bedBox, insideBed, BED_SLACK, type Box } from '../bench/bed';
 import { COLD_ZONE } from '../bench/machine';
 import { MATERIALS } from '../bench/materials';
 import { roundArea } from '../deposit/bead';
@@ -12,7 +12,7 @@ import type { Finding } from './finding';
 import { leftBehind } from './left-behind';
 import { MACRO } from './macro';
 import { firstStroke } from './print-start';
-import { changeAt, MOVE, type Change, type Trace } from './trace';
+import { changeAt, CHANGES, MOVE, type Change, type Trace } from './trace';
 
 export type Audit = {
   findings: Finding[];
@@ -29,6 +29,8 @@ export type Audit = {
   hottest: { nozzle: number; bed: number };
 };
 
+/** Tools that a trace can name. */
+const TOOLS = 256;
 /** Sums of what is drawn back carry five decimals, mm. */
 const DRAWN_SLACK = 1e-3;
 
@@ -93,8 +95,12 @@ function notGcode({ lines, moves, changes, unknown, problems }: Trace): Finding 
       what: 'The file is empty.',
       mend: 'Take it from its source again.',
     };
-  if (moves.count > 0 || changes.count > 0 || (unknown.size === 0 && problems.length === 0))
-    return null;
+  // Words of a letter look like commands of a machine's own; only those with a sign of one count.
+  const commands = [...unknown.keys()].some((word) => /_|^[A-Z]\d/.test(word));
+  const macro = CHANGES.indexOf('macro');
+  const does =
+    moves.count > 0 || changes.code.subarray(0, changes.count).some((code) => code !== macro);
+  if (does || commands || (unknown.size === 0 && problems.length === 0)) return null;
   return {
     grade: 'stop',
     code: 'not-gcode',
@@ -139,10 +145,23 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
   const z = { low: Infinity, high: -Infinity };
   const hottest = { nozzle: 0, bed: 0 };
   /** Nozzle temperature that is certain: reached by waiting, or held since. */
-  const certain = new Map<number, number>();
+  const certain = new Float64Array(TOOLS);
   const zone = COLD_ZONE[machine.extruder.drive];
   const begin = firstStroke(trace);
-  const drawn = new Map<number, number>();
+  const bed = bedBox(machine.bed);
+  /** Off the bed; what lies in a rectangle is asked without making anything: this is done for every move. */
+  const off = (x: number, y: number): boolean => {
+    const { minX, maxX, minY, maxY } = bed;
+    const inBox =
+      x >= minX - BED_SLACK &&
+      x <= maxX + BED_SLACK &&
+      y >= minY - BED_SLACK &&
+      y <= maxY + BED_SLACK;
+    return (
+      !inBox || (machine.bed.shape === 'round' && insideBed(machine.bed, { x, y }) < -BED_SLACK)
+    );
+  };
+  const drawn = new Float64Array(TOOLS);
   let homed = 0;
   /** Line of the last command that may have heated or homed without saying so. */
   let mayHeat: number | null = null;
@@ -156,10 +175,10 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
       if ((value & (MACRO.heats | MACRO.unknown)) !== 0) mayHeat = line;
       if ((value & MACRO.unknown) !== 0) mayHome = line;
     }
-    if (name === 'wait-nozzle') certain.set(tool, value);
+    if (name === 'wait-nozzle') certain[tool] = value;
     if (name === 'nozzle') {
       hottest.nozzle = Math.max(hottest.nozzle, value);
-      if (value < (certain.get(tool) ?? 0)) certain.set(tool, value);
+      if (value < certain[tool]!) certain[tool] = value;
       if (value > machine.extruder.hottest)
         book.add(
           'stop',
@@ -230,8 +249,8 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
           'Shorten the start block.',
         );
     }
-    const back = Math.max(0, (drawn.get(tool) ?? 0) - e);
-    drawn.set(tool, kind === MOVE.extrude ? 0 : back);
+    const back = Math.max(0, drawn[tool]! - e);
+    drawn[tool] = kind === MOVE.extrude ? 0 : back;
     if (e < 0 && back > zone + DRAWN_SLACK)
       book.add(
         'stop',
@@ -240,7 +259,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         `Filament is drawn back ${short(back, 1)} mm; past ${zone} mm melt gets into the cold zone of ${machine.name} and jams there.`,
         'Retract less.',
       );
-    if (e > 0 && (certain.get(tool) ?? 0) < coldest && mayHeat !== null)
+    if (e > 0 && certain[tool]! < coldest && mayHeat !== null)
       book.add(
         'note',
         'heat-not-known',
@@ -248,7 +267,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         `Whether the nozzle is hot here is not known: the command in line ${mayHeat} may have heated it.`,
         'Say once in the description of the machine what that command does.',
       );
-    else if (e > 0 && (certain.get(tool) ?? 0) < coldest)
+    else if (e > 0 && certain[tool]! < coldest)
       book.add(
         'stop',
         'cold-extrusion',
@@ -304,7 +323,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         `The nozzle is sent to z ${short(toZ)} mm; ${machine.name} is ${short(machine.height)} mm tall.`,
         'Print something lower.',
       );
-    if (placed && (moving & 3) !== 0 && insideBed(machine.bed, { x: toX, y: toY }) < -BED_SLACK) {
+    if (placed && (moving & 3) !== 0 && off(toX, toY)) {
       const laid = kind === MOVE.extrude;
       book.add(
         laid ? 'stop' : 'warning',

@@ -37,6 +37,7 @@ export const NOTHING_ASKED: Asked = {
 const SAME_COMMAND = 1e-5;
 
 export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Confirmed[] {
+  if (rungs.length === 0) return [];
   const rungOf = rungFinder(rungs, trace.moves);
   const rows = rungs.map(({ index, set, slope, z }) => ({
     slope: slope ?? 0,

@@ -79,3 +79,11 @@ describe('odd files', () => {
     expect(audit(trace, bench).findings).toEqual([]);
   });
 });
+
+test('what is no G-code at all is said once, instead of a list of its odd lines', () => {
+  const picture = Uint8Array.from({ length: 3000 }, (_, i) => (i * 193 + 7) & 0xff);
+  for (const trace of [readBytes(picture), readText('Dear puppet makers,\nthe show is off.\n')])
+    expect(audit(trace, bench).findings.map(({ grade, code }) => `${grade} ${code}`)).toEqual([
+      'stop not-gcode',
+    ]);
+});

@@ -31,8 +31,9 @@ export function firstStroke({ moves }: Pick<Trace, 'moves'>): number {
       continue;
     }
     include(body, moves, i);
+    if (seen++ % every !== 0) continue;
     const section = sectionOf(moves, i);
-    if (seen++ % every === 0 && section > 0) sections.push(section);
+    if (section > 0) sections.push(section);
   }
   if (strokes === 0) return -1;
   const after = firstAfter(moves, lead.at(-1) ?? 0);
@@ -79,10 +80,12 @@ function sectionOf({ x, y, e }: Trace['moves'], i: number): number {
 const emptyBox = (): Box => ({ minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity });
 
 function include(box: Box, { x, y }: Trace['moves'], i: number): void {
-  box.minX = Math.min(box.minX, x[i]!, x[i - 1]!);
-  box.maxX = Math.max(box.maxX, x[i]!, x[i - 1]!);
-  box.minY = Math.min(box.minY, y[i]!, y[i - 1]!);
-  box.maxY = Math.max(box.maxY, y[i]!, y[i - 1]!);
+  for (let k = i - 1; k <= i; k++) {
+    if (x[k]! < box.minX) box.minX = x[k]!;
+    if (x[k]! > box.maxX) box.maxX = x[k]!;
+    if (y[k]! < box.minY) box.minY = y[k]!;
+    if (y[k]! > box.maxY) box.maxY = y[k]!;
+  }
 }
 
 const meets = (a: Box, b: Box): boolean =>

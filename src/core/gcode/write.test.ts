@@ -146,3 +146,34 @@ test('a plan in comment lines is plain ASCII, short, and comes back the same', (
   expect(JSON.parse(lines.map((line) => line.slice(PLAN_MARK.length)).join(''))).toEqual(plan);
   expect(JSON.parse(readText(lines.join('\r\n')).planText!)).toEqual(plan);
 });
+
+test('what is held stands before the first rung that is laid, whichever it is, and a rung is named by its first command', () => {
+  const [, travel, stroke] = STEPS as [Step, Step, Step];
+  const plan: Plan = {
+    ...planOf([
+      { do: 'layer', index: 0, z: 0.2, height: 0.2 },
+      { do: 'rung', index: 1 },
+      travel,
+      stroke,
+      { do: 'rung', index: 0 },
+      stroke,
+      { do: 'rung', index: 1 },
+      stroke,
+    ]),
+    held: { advance: 0.3 },
+    rungs: [0, 1].map((index) => ({
+      index,
+      set: { nozzle: 210 - index },
+      z: { from: 0, to: 0.2 },
+      layers: { first: 0, last: 0 },
+    })),
+  };
+  const { lines, rungLines } = good(writePlan(plan, bench, 'a title'));
+  const firstStroke = lines.findIndex((line) => /^G1 .*X.* E/.test(line));
+  const held = lines.indexOf('M900 K0.3');
+  expect(held).toBeGreaterThan(0);
+  expect(held).toBeLessThan(firstStroke);
+  expect(lines.filter((line) => line === 'M900 K0.3')).toHaveLength(1);
+  expect(rungLines[1]! - 1).toBe(lines.indexOf('M104 S209'));
+  expect(rungLines[1]).toBeLessThan(rungLines[0]!);
+});

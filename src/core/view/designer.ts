@@ -6,7 +6,7 @@ import { inForce } from '../bench/in-force';
 import { short } from '../numbers';
 import { askedOf, makeLadder, rungTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
-import type { PlanFile, PlanRung } from '../ladders/plan-file';
+import { askedFor, type PlanFile, type PlanRung } from '../ladders/plan-file';
 import type { Warning } from '../ladders/types';
 import { reachOf, type Reach } from '../motion/reach';
 import { timesOf, type Times } from '../motion/times';
@@ -94,7 +94,7 @@ export class Designer {
     if (!this.made) return null;
     const { trace, motion, plan } = this.made;
     const strand = plan.bench.filament.diameter;
-    const values = quantityOf('rung', { trace, motion, rungs: plan.rungs, strand });
+    const values = quantityOf('rung', { trace, motion, asked: askedFor(plan), strand });
     const scale = rangeOf(values);
     return layerView(trace, this.layers, index, this.lines, { strand, values, scale });
   }

@@ -1,10 +1,14 @@
 import fc from 'fast-check';
 import { beadArea, filamentFor } from '../deposit/bead';
+import { NOTHING_ASKED } from '../gcode/confirm';
 import { readText } from '../gcode/read';
+import { settingInfo } from '../settings';
+import { askedFor } from '../ladders/plan-file';
+import { kinds } from '../ladders/registry';
 import { CHANGES, MOVE } from '../gcode/trace';
 import { planMotion } from '../motion/plan-motion';
 import { seeded } from '../random';
-import { benchFor, makeTemperature } from '../testing';
+import { benchFor, makeOn, makeTemperature } from '../testing';
 import { beadsOf, STROKE_NUMBERS } from './beads';
 import { heightTracks } from './heights';
 import { layerOf, layersIn, MOST_LAYERS } from './layers';
@@ -107,7 +111,7 @@ describe('what strokes are coloured by', () => {
     const text = `${HEAD}G0 X0 Z0.2\nG1 X200 E8 F3000\nG0 X0\nG1 X0.2 E0.008 F3000\n`;
     const trace = readText(text);
     const motion = planMotion(trace, bench.machine);
-    const seen = { trace, motion, rungs: [], strand: 1.75 };
+    const seen = { trace, motion, asked: NOTHING_ASKED, strand: 1.75 };
     const laid = [...trace.moves.kind].flatMap((kind, i) => (kind === MOVE.extrude ? [i] : []));
     const flow = quantityOf('flow', seen);
     expect(flow[laid[0]!]).toBeCloseTo((8 / 200) * ((Math.PI * 1.75 ** 2) / 4) * 50, 3);
@@ -119,7 +123,7 @@ describe('what strokes are coloured by', () => {
 
   test('the rung value is the one in force within the rungs, nothing outside', () => {
     const { trace, motion, plan } = makeTemperature({ from: 210, to: 200 });
-    const values = quantityOf('rung', { trace, motion, rungs: plan.rungs, strand: 1.75 });
+    const values = quantityOf('rung', { trace, motion, asked: askedFor(plan), strand: 1.75 });
     const seen = new Set([...values].filter((value) => !Number.isNaN(value)));
     expect([...seen]).toEqual([210, 205, 200]);
     const first = values.findIndex((value) => !Number.isNaN(value));
@@ -203,4 +207,29 @@ describe('an opened file', () => {
     expect(audit.findings.length).toBeGreaterThan(0);
     expect(opened('').beads(0, 5, 'speed').count).toBe(0);
   });
+});
+
+test.each(
+  kinds()
+    .filter(({ rule }) => rule.kind !== 'measured')
+    .map((kind) => [kind.id, kind] as const),
+)('strokes of %s are coloured by the value that the text shows on their rung', (id, kind) => {
+  const machine = (['heron', 'wren', 'otter'] as const).find(
+    (one) => !kind.unfit?.(benchFor(one)),
+  )!;
+  const { trace, motion, plan } = makeOn(benchFor(machine), id);
+  const values = quantityOf('rung', { trace, motion, asked: askedFor(plan), strand: 1.75 });
+  const seen = new Set<number>();
+  for (const value of values) if (value === value) seen.add(value);
+  const wanted = [...new Set(plan.rungs.map(({ set }) => set[kind.setting]!))].sort(
+    (a, b) => a - b,
+  );
+  // A value that climbs within its rung passes through what the rung is called.
+  if (plan.rungs.some(({ slope }) => slope)) expect(seen.size).toBeGreaterThan(wanted.length);
+  else {
+    const found = [...seen].sort((a, b) => a - b);
+    expect(found).toHaveLength(wanted.length);
+    const { resolution } = settingInfo(kind.setting);
+    found.forEach((value, i) => expect(Math.abs(value - wanted[i]!)).toBeLessThan(resolution / 2));
+  }
 });

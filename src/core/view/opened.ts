@@ -2,6 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { standingMachine } from '../bench/in-force';
+import { NOTHING_ASKED } from '../gcode/confirm';
 import { audit, type Audit } from '../gcode/audit';
 import { Lines } from '../gcode/lines';
 import { recognise, type Told } from '../gcode/recognise';
@@ -145,7 +146,12 @@ export class OpenedFile {
   private valuesOf(name: Quantity): Float32Array {
     const { trace, motion, bench, plan } = this;
     const strand = bench.filament.diameter;
-    return quantityOf(name, { trace, motion, rungs: plan?.rungs ?? [], strand });
+    return quantityOf(name, {
+      trace,
+      motion,
+      asked: plan ? askedFor(plan) : NOTHING_ASKED,
+      strand,
+    });
   }
 
   /** Strokes and travels of layers `first` to `last`, coloured by a quantity. */

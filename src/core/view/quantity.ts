@@ -1,6 +1,6 @@
 /** What a stroke can be coloured by: a number for every move, from the file itself. */
 
-import type { AskedRung } from '../gcode/confirm';
+import { confirmRungs, type Asked } from '../gcode/confirm';
 import { rungFinder } from '../gcode/rungs';
 import { CHANGES, MOVE, type Trace } from '../gcode/trace';
 import { roundArea } from '../deposit/bead';
@@ -19,14 +19,14 @@ export const QUANTITY_NAMES = Object.keys(QUANTITIES) as Quantity[];
 export type Seen = {
   trace: Trace;
   motion: Motion;
-  /** Rungs of the carried plan; empty for a file from elsewhere. */
-  rungs: readonly AskedRung[];
+  /** What the carried plan asks for; nothing for a file from elsewhere. */
+  asked: Asked;
   /** Filament strand, mm. */
   strand: number;
 };
 
 /** Value of every move; NaN where nothing is laid, or the file has not said it yet. */
-export function quantityOf(name: Quantity, { trace, motion, rungs, strand }: Seen): Float32Array {
+export function quantityOf(name: Quantity, { trace, motion, asked, strand }: Seen): Float32Array {
   const { moves } = trace;
   const values = new Float32Array(moves.count).fill(NaN);
   const laid = (i: number) => moves.kind[i] === MOVE.extrude;
@@ -38,28 +38,41 @@ export function quantityOf(name: Quantity, { trace, motion, rungs, strand }: See
       const length = laid(i) ? lengthOf(trace, i) : 0;
       if (length > 0) values[i] = (moves.e[i]! / length) * area * motion.top[i]!;
     }
-  } else {
-    const setting = name === 'rung' ? Object.keys(rungs[0]?.set ?? {})[0] : name;
-    const rungAt = name === 'rung' ? rungFinder(rungs, moves) : () => 0;
-    if (setting) inForce(trace, setting, values, rungAt);
-  }
+  } else if (name === 'rung') {
+    const seen = seenOnRungs(trace, asked);
+    const rungAt = rungFinder(asked.rungs, moves);
+    for (let i = 0; i < moves.count; i++) {
+      const rung = laid(i) ? rungAt(i) : -1;
+      if (rung === -1) continue;
+      const { value, slope, middle } = seen[rung]!;
+      values[i] = value + slope * (moves.z[i]! - middle);
+    }
+  } else inForce(trace, name, values);
   return values;
 }
 
-/** Value of a setting that is in force at each stroke, where `rungAt` finds a rung. */
-function inForce(
-  { moves, changes }: Trace,
-  setting: string,
-  values: Float32Array,
-  rungAt: (move: number) => number,
-): void {
+/** What each rung really prints at, as commands or the moves themselves show it; NaN where nothing does. */
+function seenOnRungs(
+  trace: Trace,
+  asked: Asked,
+): { value: number; slope: number; middle: number }[] {
+  const confirmed = confirmRungs(trace, asked);
+  return asked.rungs.map(({ index, set, slope = 0, z }) => {
+    const [setting] = Object.keys(set);
+    const row = confirmed.find((one) => one.index === index && one.setting === setting);
+    return { value: row?.seen[0] ?? NaN, slope, middle: (z.from + z.to) / 2 };
+  });
+}
+
+/** Value of a setting that is in force at each stroke. */
+function inForce({ moves, changes }: Trace, setting: string, values: Float32Array): void {
   const code = CHANGES.findIndex((name) => name === setting);
   let now = NaN;
   let at = 0;
   for (let i = 0; i < moves.count; i++) {
     for (; at < changes.count && changes.move[at]! <= i; at++)
       if (changes.code[at] === code) now = changes.value[at]!;
-    if (moves.kind[i] === MOVE.extrude && rungAt(i) !== -1) values[i] = now;
+    if (moves.kind[i] === MOVE.extrude) values[i] = now;
   }
 }
 

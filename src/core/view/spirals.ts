@@ -9,6 +9,8 @@ export type Spiral = { from: number; to: number; low: number; pitch: number };
 const RISE = 1e-4;
 /** Fewer turns than this are a ramp within a layer, such as a seam that is faded in. */
 const FEWEST_TURNS = 1.5;
+/** … and so are fewer moves. */
+const FEWEST_MOVES = 4;
 const FULL_TURN = 2 * Math.PI;
 
 /** Every spiral of a file, in order. A travel or a step down ends one. */
@@ -17,7 +19,8 @@ export function spiralsIn({ moves }: Pick<Trace, 'moves'>): Spiral[] {
   const spirals: Spiral[] = [];
   let from = -1;
   const close = (to: number) => {
-    const pitch = from === -1 ? null : pitchOf(moves, from, to);
+    // A climb of few moves goes round nothing.
+    const pitch = from === -1 || to - from < FEWEST_MOVES ? null : pitchOf(moves, from, to);
     if (pitch !== null) spirals.push({ from, to, low: z[from - 1]!, pitch });
     from = -1;
   };

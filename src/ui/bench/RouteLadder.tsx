@@ -16,6 +16,9 @@ const WORDS = {
   read: 'read',
 };
 
+/** What moved, without from where to where: that is said where it is acted on. */
+const moved = (reason: string): string => reason.replace(/ changed from .*$/, '');
+
 export function RouteLadder({ route, nowMs, chosen }: Props) {
   // What is only asked for on suspicion shows once there is something to show.
   const rows = route
@@ -80,11 +83,11 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
                     )}
                   </strong>
                   <span
-                    className="soft min-w-0 truncate"
+                    className="soft min-w-0 leading-tight"
                     title={state === 'stale' ? reasons.join(', ') : undefined}
                   >
                     {state === 'stale'
-                      ? `stale${standing.simulated ? ', simulated' : ''}: ${reasons.join(', ')}`
+                      ? `stale${standing.simulated ? ', simulated' : ''}: ${reasons.map(moved).join(', ')}`
                       : age(standing.at, nowMs)}
                     {standing.simulated && state !== 'stale' && ', simulated'}
                     {tried &&

@@ -50,6 +50,11 @@ const patched = ({ revision, spec }: KeptSpec, { patch }: Patch): KeptSpec => ({
   spec: { ...spec, ...patch },
 });
 
+/** More rungs than this stand too close to be pressed one by one. */
+const MOST_PRESSED = 14;
+/** Height that a line of text needs, px, and the width of a drawing on a phone. */
+const [LINE_PX, PHONE_PX] = [18, 214];
+
 export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make }: Props) {
   const { doc, send } = useKept<KeptSpec, Patch>(`/ladders/${ladderId}/spec`, kept, patched);
   const [odd, setOdd] = useState<Spec>({});
@@ -85,11 +90,9 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   /** What is drawn: the form as soon as it is known, the file's own drawing when it is made. */
   const drawn: Drawn | null = draft ?? view;
   const info = settingInfo(kind.setting);
-  /** Room for large values. */
-  const roomy = drawn !== null && drawn.rungs.length < 11;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
-    <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
       <h1 className="sr-only">Design</h1>
       <section
         aria-label="Drawing"
@@ -108,38 +111,34 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
               />
             }
             settling={({ settles = 0 }) => settles}
-            row={({ index, set, layers, command, reach }) => (
-              <button
-                type="button"
-                aria-pressed={chosen === index}
-                onClick={() => {
-                  setChosen(index);
-                  setLooking(true);
-                }}
-                className={`flex h-full w-full items-center gap-3 rounded-sm pl-3 text-left ${
-                  chosen === index ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
-                }`}
-              >
-                <strong className={`whitespace-nowrap ${roomy ? 'text-xl' : ''}`}>
-                  {set[kind.setting] === undefined
-                    ? 'no rungs'
-                    : `${short(set[kind.setting]!)} ${info.unit}`}
-                </strong>
-                <span className="soft min-w-0 flex-1 truncate text-[13px] max-sm:hidden">
-                  {[
-                    drawn.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}`,
-                    reach && view?.asksSpeed && `${Math.round(reach.share * 100)} % at speed`,
-                  ]
-                    .filter(Boolean)
-                    .join(', ')}
-                </span>
-                {command && !command.startsWith(';') && command.length <= LONGEST_COMMAND && (
-                  <code className="text-neutral font-mono text-[13px] whitespace-nowrap max-sm:hidden">
-                    {command}
-                  </code>
-                )}
-              </button>
-            )}
+            row={(rung) => {
+              const facts = (
+                <RungFacts
+                  rung={rung}
+                  drawn={drawn}
+                  asksSpeed={view?.asksSpeed ?? false}
+                  setting={kind.setting}
+                />
+              );
+              // Rows too low to be pressed are only read.
+              return drawn.rungs.length > MOST_PRESSED ? (
+                <div className="flex h-full w-full items-center gap-3 pl-3">{facts}</div>
+              ) : (
+                <button
+                  type="button"
+                  aria-pressed={chosen === rung.index}
+                  onClick={() => {
+                    setChosen(rung.index);
+                    setLooking(true);
+                  }}
+                  className={`flex h-full min-h-6 w-full items-center gap-3 rounded-sm pl-3 text-left ${
+                    chosen === rung.index ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
+                  }`}
+                >
+                  {facts}
+                </button>
+              );
+            }}
           />
         ) : (
           <div
@@ -249,3 +248,45 @@ const within = (field: Field | undefined, value: number): boolean =>
   (value >= field.min &&
     value <= field.max &&
     (!(field.whole || field.choices) || Number.isInteger(value)));
+
+type RungFactsProps = {
+  rung: Drawn['rungs'][number];
+  drawn: Drawn;
+  asksSpeed: boolean;
+  setting: Setting;
+};
+
+/** What a row has room for: the value, where it is laid, the command that sets it. */
+function RungFacts({ rung, drawn, asksSpeed, setting }: RungFactsProps) {
+  const { index, set, z, layers, command, reach } = rung;
+  const { picture, height, rungs } = drawn;
+  const pxPerMm = Math.min(640 / height, PHONE_PX / (picture.width / picture.pxPerMm));
+  // Where rungs lie closer than a line of text, only some are named on a phone.
+  const every = Math.max(1, Math.ceil(LINE_PX / ((z.to - z.from) * pxPerMm)));
+  return (
+    <>
+      <strong
+        className={`whitespace-nowrap ${rungs.length < 11 ? 'text-xl' : 'leading-none'} ${
+          index % every === 0 ? '' : 'max-sm:sr-only'
+        }`}
+      >
+        {set[setting] === undefined
+          ? 'no rungs'
+          : `${short(set[setting])} ${settingInfo(setting).unit}`}
+      </strong>
+      <span className="soft min-w-0 flex-1 truncate text-[13px] max-sm:hidden">
+        {[
+          drawn.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}`,
+          reach && asksSpeed && `${Math.round(reach.share * 100)} % at speed`,
+        ]
+          .filter(Boolean)
+          .join(', ')}
+      </span>
+      {command && !command.startsWith(';') && command.length <= LONGEST_COMMAND && (
+        <code className="text-neutral font-mono text-[13px] whitespace-nowrap max-sm:hidden">
+          {command}
+        </code>
+      )}
+    </>
+  );
+}

@@ -19,8 +19,8 @@ export function Figures({ view, dimmed, late }: Props) {
     [
       reach.speed > 0 ? `${short(reach.speed, 0)} mm/s` : '–',
       asksSpeed && reach.speed > 0
-        ? `${Math.round(reach.share * 100)} % at the speed asked for`
-        : 'mean speed of its strokes',
+        ? `on average, ${Math.round(reach.share * 100)} % of the way at the speed asked for`
+        : 'average speed of its strokes',
     ],
   ] as const;
   return (

@@ -47,7 +47,7 @@ export function FindingScreen(props: Props) {
   const [justPut, setJustPut] = useState(false);
   const stands = entry?.ofThis && entry.value === value;
   return (
-    <main className="grid gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,1fr)_21rem] lg:px-7 lg:pt-9">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,1fr)_21rem] lg:px-7 lg:pt-9">
       <h1 className="sr-only">Finding</h1>
       <section aria-label="Scores and curve" className="max-lg:order-2 max-lg:overflow-x-auto">
         <Standing

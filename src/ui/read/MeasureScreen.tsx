@@ -30,7 +30,7 @@ export function MeasureScreen({
 }: Props) {
   const reading = useReading(readingId, kept);
   return (
-    <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,34rem)_minmax(0,1fr)] lg:px-7">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,34rem)_minmax(0,1fr)] lg:px-7">
       <h1 className="sr-only">Measure</h1>
       {picture && (
         <section aria-label="The print" className="max-lg:order-2">

@@ -1,6 +1,6 @@
 'use client';
 // Every command that changes how plastic is laid, on the axis of the print's height.
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { short } from '@/core/numbers';
 import type { PlanRung } from '@/core/ladders/plan-file';
 import type { Track } from '@/core/view/heights';
@@ -21,9 +21,10 @@ const MOST_LISTED = 300;
 
 export function Heights({ tracks, height, rungs, onLine }: Props) {
   const [open, setOpen] = useState(0);
+  const rows = useMemo(() => tracks.map((one) => rowsOf(one, placeOf(height))), [tracks, height]);
   if (tracks.length === 0 || !(height > 0))
     return <p className="soft">The file changes neither heat, fan, speed nor flow.</p>;
-  const y = (z: number) => PAD + (1 - Math.min(1, Math.max(0, z / height))) * (TALL - 2 * PAD);
+  const y = placeOf(height);
   const track = tracks[Math.min(open, tracks.length - 1)]!;
   const step = [1, 2, 5, 10, 20, 50, 100, 200].find((one) => height / one <= 9) ?? 500;
   return (
@@ -60,15 +61,15 @@ export function Heights({ tracks, height, rungs, onLine }: Props) {
             <g key={one.name} transform={`translate(${48 + i * WIDE} 0)`}>
               <line x1={0} x2={0} y1={PAD} y2={TALL - PAD} className="stroke-base-300" />
               <path
-                d={stepPath(one, y)}
+                d={stepPath(rows[i]!)}
                 fill="none"
                 className={i === open ? 'stroke-primary' : 'stroke-info'}
                 strokeWidth={2}
               />
-              {ticksOf(one, y).map(([at, x]) => (
+              {rows[i]!.map(({ y: at, last }) => (
                 <circle
                   key={at}
-                  cx={x}
+                  cx={last}
                   cy={at}
                   r={2}
                   className={i === open ? 'fill-primary' : 'fill-info'}
@@ -131,13 +132,27 @@ export function Heights({ tracks, height, rungs, onLine }: Props) {
   );
 }
 
+/** Place of a height in the drawing, px from its top. */
+const placeOf =
+  (height: number) =>
+  (z: number): number =>
+    PAD + (1 - Math.min(1, Math.max(0, z / height))) * (TALL - 2 * PAD);
+
 const said = (value: number, unit: string): string =>
   unit === 'share' ? `${short(value * 100, 0)} %` : `${short(value, 3)} ${unit}`.trim();
 
 function endsOf({ value, z }: Track): [number, number] {
-  const printed = [...value].filter((_, i) => Number.isFinite(z[i]));
-  const some = printed.length > 0 ? printed : [...value];
-  return [Math.min(...some), Math.max(...some)];
+  const ends = (counts: (i: number) => boolean): [number, number] => {
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = 0; i < value.length; i++) {
+      if (!counts(i)) continue;
+      low = Math.min(low, value[i]!);
+      high = Math.max(high, value[i]!);
+    }
+    return [low, high];
+  };
+  const printed = ends((i) => Number.isFinite(z[i]));
+  return printed[0] <= printed[1] ? printed : ends(() => true);
 }
 
 function place(track: Track): (value: number) => number {
@@ -146,26 +161,36 @@ function place(track: Track): (value: number) => number {
     8 + (high > low ? Math.min(1, Math.max(0, (value - low) / (high - low))) : 0.5) * (WIDE - 26);
 }
 
-/** A line that keeps each value until the next command. */
-function stepPath(track: Track, y: (z: number) => number): string {
+type Row = { y: number; low: number; high: number; last: number };
+
+/**
+ * What of a track can be seen: on each row of pixels the ends and the last of its values, however many commands
+ * there are.
+ */
+function rowsOf(track: Track, y: (z: number) => number): Row[] {
   const x = place(track);
-  let path = '';
-  let before: number | null = null;
+  const rows: Row[] = [];
   for (let i = 0; i < track.z.length; i++) {
     if (!Number.isFinite(track.z[i])) break;
-    const at = y(track.z[i]!).toFixed(1);
-    const here = x(track.value[i]!).toFixed(1);
-    path += before === null ? `M${here} ${at}` : `V${at}H${here}`;
-    before = i;
+    const [at, here] = [Math.round(y(track.z[i]!)), x(track.value[i]!)];
+    const row = rows.at(-1);
+    if (row?.y !== at) rows.push({ y: at, low: here, high: here, last: here });
+    else {
+      row.low = Math.min(row.low, here);
+      row.high = Math.max(row.high, here);
+      row.last = here;
+    }
   }
-  return before === null ? '' : `${path}V${PAD}`;
+  return rows;
 }
 
-/** One dot a pixel row at most. */
-function ticksOf(track: Track, y: (z: number) => number): [number, number][] {
-  const x = place(track);
-  const rows = new Map<number, number>();
-  for (let i = 0; i < track.z.length; i++)
-    if (Number.isFinite(track.z[i])) rows.set(Math.round(y(track.z[i]!)), x(track.value[i]!));
-  return [...rows];
+/** A line that keeps each value until the next command. */
+function stepPath(rows: readonly Row[]): string {
+  const n = (value: number) => value.toFixed(1);
+  const steps = rows.map(({ y, low, high, last }, i) =>
+    low === high
+      ? `${i === 0 ? `M${n(last)} ${y}` : `V${y}H${n(last)}`}`
+      : `${i === 0 ? `M${n(low)} ${y}` : `V${y}H${n(low)}`}H${n(high)}H${n(last)}`,
+  );
+  return steps.length === 0 ? '' : `${steps.join('')}V${PAD}`;
 }

@@ -9,6 +9,10 @@ type Props = { onFile: (file: File) => void };
 export function OpenHere({ onFile }: Props) {
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
+  const drop = useRef(onFile);
+  useEffect(() => {
+    drop.current = onFile;
+  });
   const take = () => {
     const file = input.current?.files?.[0];
     if (!file) return;
@@ -17,20 +21,31 @@ export function OpenHere({ onFile }: Props) {
   };
   // A file that was chosen before the page could listen is taken now.
   useEffect(take);
+  // A file that is dropped beside the box is meant for it; the browser would leave the page to show it.
+  useEffect(() => {
+    const onOver = (event: DragEvent) => {
+      event.preventDefault();
+      setOver(true);
+    };
+    const onLeave = (event: DragEvent) => event.relatedTarget === null && setOver(false);
+    const onDrop = (event: DragEvent) => {
+      event.preventDefault();
+      setOver(false);
+      const file = event.dataTransfer?.files[0];
+      if (file) drop.current(file);
+    };
+    window.addEventListener('dragover', onOver);
+    window.addEventListener('dragleave', onLeave);
+    window.addEventListener('drop', onDrop);
+    return () => {
+      window.removeEventListener('dragover', onOver);
+      window.removeEventListener('dragleave', onLeave);
+      window.removeEventListener('drop', onDrop);
+    };
+  }, []);
   return (
     <label
       className={`border-secondary grid min-h-64 cursor-pointer place-items-center rounded border-2 border-dashed p-8 text-center ${over ? 'bg-accent' : 'bg-base-200'}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        const file = event.dataTransfer.files[0];
-        if (file) onFile(file);
-      }}
     >
       <span>
         <FileUp size={40} className="mx-auto mb-3" aria-hidden />

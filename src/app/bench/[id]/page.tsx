@@ -91,7 +91,7 @@ export default async function BenchPage({ params }: Props) {
         }
         ways={mainWays('bench', id)}
       />
-      <main className="grid gap-x-10 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,2fr)_minmax(19rem,1fr)] lg:px-7">
+      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,2fr)_minmax(19rem,1fr)] lg:px-7">
         <div>
           <h1 className="sr-only">{benchTitle(stored.bench)}</h1>
           <RouteLadder route={route} nowMs={nowMs} chosen={next?.kind ?? null} />

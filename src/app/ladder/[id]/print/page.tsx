@@ -39,7 +39,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   return (
     <>
       <LadderHeader view={view} here="print" />
-      <main className="grid gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
         <section aria-label="Drawing" className="max-lg:order-2">
           <Standing
             height={stands.height}

@@ -1,0 +1,6 @@
+/** Entry of a server thread: lets it run the same sources as the command line does. */
+
+import { register } from 'tsx/esm/api';
+
+register();
+export const { find, make, check, draw, isPicture, adopt, reveal } = await import('./server.ts');

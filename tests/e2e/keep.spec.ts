@@ -1,0 +1,311 @@
+// What is on the page is what is kept: after going back and forth, in two tabs, and through a bad connection.
+import { expect, test, type Page } from '@playwright/test';
+import { newBench, newLadder, printIt, progress, setUp } from './people';
+
+/** Scores what follows with keys, one after the other. */
+async function keys(page: Page, scores: string): Promise<void> {
+  for (const score of scores) await page.keyboard.press(score);
+}
+
+async function readingOf(page: Page): Promise<{ acts: { rung: number; score: number | null }[] }> {
+  const id = await page.evaluate(() => {
+    const seen = performance.getEntriesByType('resource').map(({ name }) => name);
+    return /\/readings\/(\d+)/.exec(
+      seen.findLast((name) => name.includes('/readings/')) ?? '',
+    )?.[1];
+  });
+  return (await (await page.request.get(`/readings/${id}`)).json()) as never;
+}
+
+test('after back, forward and reload the taps are there, and undo takes back the last', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron back', 'Moss back');
+  await newLadder(page);
+  await printIt(page);
+  await keys(page, '01234');
+  await expect(progress(page)).toHaveText('5 / 42');
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(page).toHaveURL(/finding/);
+  await page.goBack();
+  await expect(progress(page)).toHaveText('5 / 42');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(progress(page)).toHaveText('4 / 42');
+  await page.goForward();
+  await page.goBack();
+  await expect(progress(page)).toHaveText('4 / 42');
+  await page.reload();
+  await expect(progress(page)).toHaveText('4 / 42');
+});
+
+test('a design that was changed is the same after back, and a change elsewhere stays', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron design back', 'Moss design back');
+  await newLadder(page);
+  await page.getByLabel('Step, °C').fill('10');
+  await expect(page.getByRole('button', { name: /^200 °C/ })).toBeVisible();
+  await page.getByRole('link', { name: /Heron design back/ }).click();
+  await expect(page.getByLabel('Route, last first')).toBeVisible();
+  await page.goBack();
+  await expect(page.getByLabel('Step, °C')).toHaveValue('10');
+  // Another tab changes another input; neither change undoes the other.
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  await other.getByLabel('Top, °C').fill('200');
+  await expect.poll(async () => (await spec(page)).to).toBe(200);
+  await page.bringToFront();
+  await page.getByLabel('Bottom, °C').or(page.getByLabel('Foot, °C')).fill('210');
+  await expect.poll(() => spec(page)).toMatchObject({ from: 210, to: 200, step: 10 });
+  await page.reload();
+  await expect(page.getByLabel('Top, °C')).toHaveValue('200');
+});
+
+const spec = async (page: Page): Promise<Record<string, number>> => {
+  const id = /ladder\/(\d+)/.exec(page.url())![1];
+  const got = await page.request.get(`/ladders/${id}/spec`);
+  return ((await got.json()) as { spec: Record<string, number> }).spec;
+};
+
+test('taps made without a connection are kept, said to wait, and sent in order when it is back', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron offline', 'Moss offline');
+  await newLadder(page);
+  await printIt(page);
+  await keys(page, '0');
+  await expect(progress(page)).toHaveText('1 / 42');
+  await page.context().setOffline(true);
+  await keys(page, '1234');
+  await page.keyboard.press('u');
+  await expect(page.getByText(/changes wait in this browser/)).toBeVisible();
+  await expect(progress(page)).toHaveText('4 / 42');
+  // Leaving and coming back loses nothing.
+  await page.context().setOffline(false);
+  await page.reload();
+  await expect(progress(page)).toHaveText('4 / 42');
+  await expect(page.getByText(/changes wait in this browser/)).toBeHidden();
+  await expect
+    .poll(async () => (await readingOf(page)).acts.map(({ score }) => score))
+    .toEqual([0, 1, 2, 3]);
+});
+
+test('an act whose answer was lost is done once, and so is its undo', async ({ page }) => {
+  await newBench(page, 'Heron lost', 'Moss lost');
+  await newLadder(page);
+  await printIt(page);
+  // The program hears the act; its answer never arrives.
+  let lose = true;
+  await page.route(/\/readings\/\d+$/, async (route) => {
+    if (route.request().method() !== 'POST' || !lose) return route.continue();
+    await route.fetch();
+    await route.abort();
+  });
+  await keys(page, '34');
+  await page.keyboard.press('u');
+  await expect(page.getByText(/wait/).first()).toBeVisible();
+  lose = false;
+  await expect
+    .poll(async () => (await readingOf(page)).acts.map(({ score }) => score))
+    .toEqual([3]);
+  await expect(progress(page)).toHaveText('1 / 42');
+});
+
+test('two tabs on one reading: undo in one takes back its own tap', async ({ page }) => {
+  await newBench(page, 'Heron tabs', 'Moss tabs');
+  await newLadder(page);
+  await printIt(page);
+  await keys(page, '1');
+  await expect(progress(page)).toHaveText('1 / 42');
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  await expect(progress(other)).toHaveText('1 / 42');
+  await keys(other, '4');
+  await expect(progress(other)).toHaveText('2 / 42');
+  await page.bringToFront();
+  await expect(progress(page)).toHaveText('2 / 42');
+  await page.keyboard.press('u');
+  await expect
+    .poll(async () => (await readingOf(page)).acts.map(({ score }) => score))
+    .toEqual([4]);
+});
+
+test('one cell is current for mouse, keys and focus, and after the last nothing is overwritten', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron cell', 'Moss cell');
+  await newLadder(page);
+  await printIt(page);
+  const row = (name: string, value: number) =>
+    page.getByRole('group', { name: `${name} at ${value} °C` });
+  // A tap scores its cell; the next key scores the one that is marked then.
+  await row('hairs', 220).getByText('2', { exact: true }).click();
+  await expect(row('overhang', 220)).toHaveAttribute('aria-current', 'true');
+  await page.keyboard.press('3');
+  await expect(row('overhang', 220).getByRole('radio', { name: '3 good' })).toBeChecked();
+  await expect(row('bridge', 220).getByRole('radio', { name: '0 fails' })).toBeFocused();
+  // Focus that is moved by Tab is where the next key goes.
+  await page.keyboard.press('Tab');
+  await expect(row('surface', 220)).toHaveAttribute('aria-current', 'true');
+  await page.keyboard.press('4');
+  await expect(row('surface', 220).getByRole('radio', { name: '4 clean' })).toBeChecked();
+  // To the very last cell, and beyond it.
+  await page.keyboard.press('m');
+  for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowUp');
+  for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('1');
+  await expect(page.getByText('That was the last one.', { exact: false })).toBeVisible();
+  await page.keyboard.press('0');
+  await page.keyboard.press('0');
+  await expect(progress(page)).toHaveText('4 / 42');
+  await expect(row('snap', 190).getByRole('radio', { name: '1 poor' })).toBeChecked();
+});
+
+test('with the program gone, everything that is done says so and is still there', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron gone', 'Moss gone');
+  await page.goto('/things');
+  await page
+    .getByRole('link', { name: 'Heron gone', exact: true })
+    .or(page.getByRole('link', { name: /^Heron gone/ }))
+    .first()
+    .click();
+  await page.getByLabel('Print height, mm').fill('199');
+  await page.context().setOffline(true);
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('The program did not answer', { exact: false })).toBeVisible();
+  await expect(page.getByLabel('Print height, mm')).toHaveValue('199');
+  await page.context().setOffline(false);
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('heading', { name: 'Machines' })).toBeVisible();
+
+  await page.goto('/');
+  await setUp(page, 'temperature');
+  await page.context().setOffline(true);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(page.getByText('The program did not answer', { exact: false })).toBeVisible();
+  await expect(page.getByLabel('Step, °C')).toBeVisible();
+  await page.context().setOffline(false);
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+});
+
+test('numbers are read as people type them, and nothing is made while one is wrong', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron typed', 'Moss typed');
+  await newLadder(page);
+  const step = page.getByLabel('Step, °C');
+  await step.fill('abc');
+  await expect(page.getByText('“abc” is not a number.')).toBeVisible();
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(step).toBeFocused();
+  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeHidden();
+  await step.fill('2,5');
+  await expect(page.getByText('“abc” is not a number.')).toBeHidden();
+  await expect.poll(async () => (await spec(page)).step).toBe(2.5);
+
+  await page.goto('/bench/new');
+  await page.getByLabel('Machine', { exact: true }).selectOption('new');
+  await page.getByLabel('Filament', { exact: true }).selectOption('new');
+  await page.getByLabel('Its name').first().fill('Typed');
+  await page.getByLabel('Its name').last().fill('Typed');
+  const width = page.getByLabel('Bed width, mm');
+  await width.fill('1,500');
+  await page.getByRole('button', { name: 'Make this bench' }).click();
+  await expect(
+    page.getByText('1,500 could be 1.500 or 1500', { exact: false }).first(),
+  ).toBeVisible();
+  await expect(width).toBeFocused();
+  await width.fill('1');
+  await page.getByRole('button', { name: 'Make this bench' }).click();
+  await expect(page.getByText('no ladder fits a bed under', { exact: false })).toBeVisible();
+  await width.fill('50');
+  await expect(page.getByText('no ladder fits a bed under', { exact: false })).toBeHidden();
+  await page.getByLabel('Bed depth, mm').fill('50');
+  await page.getByRole('button', { name: 'Make this bench' }).click();
+  // On a bed that small a ladder fits, or it is said plainly that it does not.
+  await setUp(page, 'temperature').catch(() => undefined);
+  await expect(page.locator('main')).toContainText(/does not fit|°C/);
+});
+
+test('two windows on one machine: the second to save is told, and may choose', async ({ page }) => {
+  await newBench(page, 'Heron shared', 'Moss shared');
+  await page.goto('/things');
+  await page
+    .getByRole('link', { name: /^Heron shared/ })
+    .first()
+    .click();
+  const other = await page.context().newPage();
+  await page.getByLabel('Print height, mm').waitFor();
+  await other.goto(page.url());
+  await other.getByLabel('Print height, mm').fill('111');
+  await other.getByRole('button', { name: 'Save' }).click();
+  await expect(other.getByRole('heading', { name: 'Machines' })).toBeVisible();
+  await page.bringToFront();
+  await page.getByLabel('Print height, mm').fill('222');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('was changed in another window', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Take what stands there now' }).click();
+  await expect(page.getByLabel('Print height, mm')).toHaveValue('111');
+  await page.getByLabel('Print height, mm').fill('222');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('heading', { name: 'Machines' })).toBeVisible();
+});
+
+test('an unscored or simulated copy hides no finding, and a print comes back from the archive', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron copies', 'Moss copies');
+  await newLadder(page);
+  await printIt(page);
+  await page.keyboard.press('m');
+  await keys(page, '0134431');
+  await expect(progress(page)).toHaveText('7 / 42');
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  const large = page.locator('p.text-7xl');
+  await expect(large).toBeVisible();
+  const proposed = await large.innerText();
+  // Printed once more and not looked at: the finding stays.
+  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  await page.getByText('more readings').click();
+  await page.getByRole('button', { name: 'Printed once more' }).click();
+  await expect(page.getByText('print 2, reading 1', { exact: false }).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(large).toHaveText(proposed);
+  // The scored print is archived: nothing is left; brought back, all is.
+  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  await page.getByText('more readings').click();
+  await page.getByRole('link', { name: 'print 1, reading 1' }).click();
+  await page.getByRole('button', { name: 'Archive this print' }).click();
+  await expect(page.getByText('print 1 is in the archive.')).toBeVisible();
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(page.getByText('No finding yet')).toBeVisible();
+  await page.goto('/archive');
+  await page
+    .getByRole('button', { name: /Bring back print/ })
+    .first()
+    .click();
+  await page.goBack();
+  await expect(large).toHaveText(proposed);
+  // All weights at 0: said so, and the sliders stay.
+  for (const slider of await page.getByRole('slider').all()) await slider.fill('0');
+  await page.getByRole('slider').last().press('Home');
+  await expect(page.getByText('has a weight of 0', { exact: false })).toBeVisible();
+  await page.getByRole('slider', { name: 'Weight of hairs' }).press('End');
+  await expect(large).toBeVisible();
+  // A value of one's own is held against what was printed.
+  await page.getByText('Save a value of your own').click();
+  await page.getByLabel('Own nozzle temperature, °C').fill('20.5');
+  await page.getByRole('button', { name: 'Save it' }).click();
+  await expect(page.getByText('this ladder printed 190 to 220', { exact: false })).toBeVisible();
+  await page.getByLabel('Own nozzle temperature, °C').fill('205');
+  await page.getByRole('button', { name: 'Save it' }).click();
+  await expect(
+    page
+      .getByText('205 °C stands there now', { exact: false })
+      .or(page.getByText('stands in the ledger'))
+      .first(),
+  ).toBeVisible();
+});

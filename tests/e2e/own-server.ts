@@ -1,0 +1,34 @@
+/** A server of its own for tests that need other data than all share, or that may harm it. */
+
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+export type OwnServer = { address: string; data: string; stop: () => Promise<void> };
+
+/** Starts `demo` (filled) or `start` (empty) on a folder of its own. */
+export async function ownServer(script: 'demo' | 'start', port: number): Promise<OwnServer> {
+  const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
+  const child = spawn('node', [`scripts/${script}.mjs`], {
+    env: { ...process.env, ASH_DATA: data, PORT: String(port) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const address = await new Promise<string>((resolve, reject) => {
+    child.stdout.on('data', (text) => {
+      const found = /http:\S+/.exec(String(text));
+      if (found) resolve(found[0]);
+    });
+    child.on('exit', () => reject(new Error('the server did not start')));
+  });
+  return {
+    address,
+    data,
+    stop: async () => {
+      const ended = new Promise((resolve) => child.once('exit', resolve));
+      child.kill('SIGTERM');
+      await ended;
+      rmSync(data, { recursive: true, force: true });
+    },
+  };
+}
