@@ -6,8 +6,6 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are a step of their own in `npm test`.
   typescript: { ignoreBuildErrors: true },
-  // What is too large is refused at the door (src/proxy.ts); the rest passes it whole.
-  experimental: { proxyClientMaxBodySize: '4gb' },
   serverExternalPackages: ['better-sqlite3', 'piscina'],
   // The folder above may hold other projects; nothing there is ours.
   turbopack: { root: import.meta.dirname },

@@ -180,7 +180,7 @@ test('acts of pages called with anything answer in words', async () => {
         body: args,
         headers: { 'next-action': action, 'content-type': 'text/plain;charset=UTF-8' },
       });
-      if (status >= 500 && args.startsWith('[')) faults.push(`${action} ${args}: ${status}`);
+      if (status >= 500) faults.push(`${action} ${args}: ${status}`);
     }
   // Of each act the program still lives, and says what it kept.
   expect(faults).toEqual([]);
@@ -213,18 +213,21 @@ test('what is too large is refused before it is read', async () => {
     (
       await send('/adopt', {
         method: 'POST',
-        headers: { 'transfer-encoding': 'chunked', 'content-length': '' },
+        headers: { 'transfer-encoding': 'chunked' },
       })
     ).status,
   ).toBe(411);
 });
+
+/** As long as those that browsers make; shorter ones are refused as they are. */
+const EDGE = '-'.repeat(20) + 'ash0123456789';
 
 test('eight bytes are no picture', async () => {
   const png = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
   const part = (name: string, type: string, data: Buffer | string) =>
     Buffer.concat([
       Buffer.from(
-        `--x\r\ncontent-disposition: form-data; name="${name}"${type ? `; filename="p"\r\ncontent-type: ${type}` : ''}\r\n\r\n`,
+        `--${EDGE}\r\ncontent-disposition: form-data; name="${name}"${type ? `; filename="p"\r\ncontent-type: ${type}` : ''}\r\n\r\n`,
       ),
       Buffer.from(data as string),
       Buffer.from('\r\n'),
@@ -232,12 +235,12 @@ test('eight bytes are no picture', async () => {
   const body = Buffer.concat([
     part('simulated', '', '{"name":"x","seed":1}'),
     part('picture', 'image/png', png),
-    Buffer.from('--x--\r\n'),
+    Buffer.from(`--${EDGE}--\r\n`),
   ]);
   const { status, body: text } = await send('/understudy?file=1', {
     method: 'POST',
     body,
-    headers: { 'content-type': 'multipart/form-data; boundary=x' },
+    headers: { 'content-type': `multipart/form-data; boundary=${EDGE}` },
   });
   expect([status, text.includes('no PNG')]).toEqual([400, true]);
 });

@@ -41,7 +41,9 @@ test('a reading sheet maps every place to its value', async ({ page }) => {
   await expect(
     page.getByRole('list', { name: 'Rungs, lowest first' }).getByRole('listitem'),
   ).toHaveCount(7);
-  await expect(page.getByRole('row').first()).toContainText('220 °C');
+  await expect(
+    page.getByRole('list', { name: 'Rungs, lowest first' }).getByRole('listitem').first(),
+  ).toContainText('220 °C');
 });
 
 test('an unknown page, ladder or file says so', async ({ page, request }) => {

@@ -68,6 +68,8 @@ export function ScoreRow({
             className="sr-only"
             aria-label={score === null ? 'can’t tell' : `${mark} ${word}`}
             checked={value === score}
+            // One stop of Tab a row, also where nothing is chosen yet.
+            tabIndex={score === (value === undefined ? 0 : value) ? 0 : -1}
             onChange={() => onScore(score)}
           />
           <span className="text-lg leading-none font-semibold">{mark}</span>
