@@ -12,16 +12,20 @@ export async function serve(data, { dev = false } = {}) {
   run(bin('tsx'), ['scripts/check-store.ts', data]);
   const wanted = Number(process.env.PORT ?? DEFAULT_PORT);
   const port = await freePort(wanted);
-  const child = spawn('node', ['scripts/server.mjs', String(port), dev ? 'dev' : 'start'], {
-    cwd: ROOT,
-    stdio: ['ignore', 'ignore', 'inherit'],
-    env: {
-      ...process.env,
-      NODE_ENV: dev ? 'development' : 'production',
-      ASH_DATA: data,
-      NEXT_TELEMETRY_DISABLED: '1',
+  const child = spawn(
+    'node',
+    ['--expose-gc', 'scripts/server.mjs', String(port), dev ? 'dev' : 'start'],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: {
+        ...process.env,
+        NODE_ENV: dev ? 'development' : 'production',
+        ASH_DATA: data,
+        NEXT_TELEMETRY_DISABLED: '1',
+      },
     },
-  });
+  );
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
   child.on('exit', (code) => process.exit(code ?? 0));
   const address = `http://127.0.0.1:${port}`;

@@ -21,7 +21,17 @@ function refuse(request, response, status, text) {
   response.on('finish', () => setTimeout(() => request.socket.destroy(), 200).unref());
 }
 
+/** Quiet this long, ms, the server gives back what a burst of pages has left behind. */
+const QUIET_MS = 10_000;
+let [last, cleared] = [Date.now(), Date.now()];
+setInterval(() => {
+  if (cleared > last || Date.now() - last < QUIET_MS) return;
+  cleared = Date.now();
+  globalThis.gc?.();
+}, QUIET_MS / 2).unref();
+
 const server = createServer((request, response) => {
+  last = Date.now();
   const refused = refusal(request);
   if (refused) return refuse(request, response, ...refused);
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);

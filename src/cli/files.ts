@@ -11,8 +11,7 @@ import { Exit, FINDINGS, must, print, readBench, readBytesOf, say } from './io';
 
 type Options = { bench: string; json?: true };
 
-const open = (path: string, bench: Bench) =>
-  readBytes(must(readBytesOf(path)), bench.machine);
+const open = (path: string, bench: Bench) => readBytes(must(readBytesOf(path)), bench.machine);
 
 /** `ash audit t.gcode --bench b.json` */
 export function addAudit(program: Command): void {

@@ -314,3 +314,30 @@ test('an unscored or simulated copy hides no finding, and a print comes back fro
       .first(),
   ).toBeVisible();
 });
+
+test('the focus never falls to nowhere: after archiving, undoing, saving and closing', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron focus', 'Moss focus');
+  const lost = () =>
+    page.evaluate(
+      () => document.activeElement === null || document.activeElement === document.body,
+    );
+  await page.goto('/things');
+  await page.getByRole('button', { name: 'Archive Moss focus', exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Moss focus is in the archive.')).toBeVisible();
+  await expect.poll(lost).toBe(false);
+  await page.getByRole('button', { name: 'Undo' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Moss focus is in the archive.')).toBeHidden();
+  await expect.poll(lost).toBe(false);
+  await page
+    .getByRole('link', { name: /^Moss focus/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Save' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Filaments' })).toBeVisible();
+  await expect.poll(lost).toBe(false);
+});

@@ -1,8 +1,8 @@
 'use client';
 // On every page: sends what waits, says when something does, and makes pages anew that come out of a cache.
 import { CloudOff } from 'lucide-react';
-import { useRouter } from 'next/navigation';
-import { useEffect, useSyncExternalStore } from 'react';
+import { usePathname, useRouter } from 'next/navigation';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { outbox } from './browser-outbox';
 import { PREFIX, type OutboxState } from './outbox';
 
@@ -15,6 +15,18 @@ export function Connection() {
     () => outbox().now(),
     () => NOTHING,
   );
+  // On another page the focus begins at its head; what had it before is gone.
+  const path = usePathname();
+  const shown = useRef(path);
+  useEffect(() => {
+    if (shown.current === path) return;
+    shown.current = path;
+    if (document.activeElement !== document.body && document.activeElement !== null) return;
+    const head = document.querySelector<HTMLElement>('main h1') ?? document.querySelector('main');
+    if (!head) return;
+    head.tabIndex = -1;
+    head.focus({ preventScroll: true });
+  }, [path]);
   useEffect(() => {
     const send = () => void outbox().drain();
     const onStorage = ({ key }: StorageEvent) => key?.startsWith(PREFIX) && outbox().load();
