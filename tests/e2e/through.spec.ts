@@ -258,3 +258,25 @@ test('without WebGL layers are shown one by one, and it is said', async ({ page 
   await expect(page.getByText('This browser shows nothing in space')).toBeVisible();
   await expect(page.getByRole('img', { name: /^One layer from above/ })).toBeVisible();
 });
+
+test('a file that is dropped anywhere is opened, also over one that is open', async ({ page }) => {
+  await page.goto('/through');
+  const drop = (name: string, text: string) =>
+    page.evaluate(
+      ([title, body]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([body!], title!));
+        document.body.dispatchEvent(
+          new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer: data }),
+        );
+      },
+      [name, text],
+    );
+  await expect(page.getByText('Drop a G-code file here', { exact: false })).toBeVisible();
+  await page.waitForTimeout(500);
+  await drop('first.gcode', FOREIGN);
+  await expect(page.getByRole('heading', { name: 'first.gcode' })).toBeVisible();
+  await drop('second.gcode', 'no G-code at all\n');
+  await expect(page.getByRole('heading', { name: 'second.gcode' })).toBeVisible();
+  await expect(page.getByText('This is not G-code', { exact: false })).toBeVisible();
+});

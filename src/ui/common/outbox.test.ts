@@ -122,3 +122,20 @@ test('acts for several addresses keep their order among each other', async () =>
   await box.drain();
   expect(sent).toEqual(['/a 1', '/b 1', '/a 1']);
 });
+
+test('where the browser keeps nothing, acts wait in memory and are sent all the same', async () => {
+  const { world, send } = program();
+  const full = new Shelf();
+  full.setItem = () => {
+    throw new Error('quota');
+  };
+  const { box } = outbox(send, full);
+  world.cut = 'before';
+  for (const id of ['a', 'b']) box.add('/readings/1', { id });
+  await box.drain();
+  expect(box.now()).toEqual({ waiting: 2, failing: true });
+  world.cut = 'no';
+  await box.drain();
+  await box.drain();
+  expect(world.kept).toEqual(['a', 'b']);
+});

@@ -7,7 +7,14 @@
 import type { Problem } from '@/core/result';
 
 export type Named = { id: string };
-type Entry = { key: string; url: string; act: Named; place?: string };
+type Entry = {
+  key: string;
+  url: string;
+  act: Named;
+  place?: string;
+  /** In memory alone, where the browser kept nothing. */
+  loose?: true;
+};
 
 /** What the program keeps at an address after an act. */
 export type Kept = { revision: number };
@@ -86,6 +93,7 @@ export class Outbox {
       this.around.storage?.setItem(key, JSON.stringify(entry));
     } catch {
       // A browser that keeps nothing: it stays in memory as long as the page does.
+      entry.loose = true;
     }
     this.changed();
     void this.drain();
@@ -102,7 +110,7 @@ export class Outbox {
   load(): void {
     const { storage } = this.around;
     if (!storage) return;
-    const found: Entry[] = [];
+    const found = this.entries.filter(({ loose }) => loose);
     for (let i = 0; i < storage.length; i++) {
       const key = storage.key(i);
       if (!key?.startsWith(PREFIX)) continue;

@@ -1,18 +1,17 @@
 'use client';
 // Where a file is dropped or chosen.
 import { FileUp } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { LARGEST_OPENED } from '@/core/view/opened';
 
-type Props = { onFile: (file: File) => void };
+type Props = {
+  onFile: (file: File) => void;
+  /** Whether a file is held over the page. */
+  over: boolean;
+};
 
-export function OpenHere({ onFile }: Props) {
-  const [over, setOver] = useState(false);
+export function OpenHere({ onFile, over }: Props) {
   const input = useRef<HTMLInputElement>(null);
-  const drop = useRef(onFile);
-  useEffect(() => {
-    drop.current = onFile;
-  });
   const take = () => {
     const file = input.current?.files?.[0];
     if (!file) return;
@@ -21,28 +20,6 @@ export function OpenHere({ onFile }: Props) {
   };
   // A file that was chosen before the page could listen is taken now.
   useEffect(take);
-  // A file that is dropped beside the box is meant for it; the browser would leave the page to show it.
-  useEffect(() => {
-    const onOver = (event: DragEvent) => {
-      event.preventDefault();
-      setOver(true);
-    };
-    const onLeave = (event: DragEvent) => event.relatedTarget === null && setOver(false);
-    const onDrop = (event: DragEvent) => {
-      event.preventDefault();
-      setOver(false);
-      const file = event.dataTransfer?.files[0];
-      if (file) drop.current(file);
-    };
-    window.addEventListener('dragover', onOver);
-    window.addEventListener('dragleave', onLeave);
-    window.addEventListener('drop', onDrop);
-    return () => {
-      window.removeEventListener('dragover', onOver);
-      window.removeEventListener('dragleave', onLeave);
-      window.removeEventListener('drop', onDrop);
-    };
-  }, []);
   return (
     <label
       className={`border-secondary grid min-h-64 cursor-pointer place-items-center rounded border-2 border-dashed p-8 text-center ${over ? 'bg-accent' : 'bg-base-200'}`}

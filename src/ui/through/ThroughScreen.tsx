@@ -17,6 +17,7 @@ import { Heights } from './Heights';
 import { LayerTable } from './LayerTable';
 import { Look, type Range } from './Look';
 import { OpenHere } from './OpenHere';
+import { useDrop } from './useDrop';
 import { TextView } from './TextView';
 import { useOpened, type OpenState } from './useOpened';
 
@@ -44,6 +45,7 @@ export function ThroughScreen({ choices, chosen, start, ...forms }: Props) {
   const [at, setAt] = useState(Math.max(0, Math.min(chosen, choices.length - 1)));
   const { state, open, again, stop, fail } = useOpened();
   const choice = choices[at]!;
+  const over = useDrop((file) => void open(file, file.name, choice.bench));
 
   // A file named in the address is fetched once, when the screen opens.
   useEffect(() => {
@@ -128,7 +130,7 @@ export function ThroughScreen({ choices, chosen, start, ...forms }: Props) {
         <>
           {state.phase === 'failed' && <Problems problems={state.problems} />}
           <div className="mb-3">{picker}</div>
-          <OpenHere onFile={(file) => void open(file, file.name, choice.bench)} />
+          <OpenHere over={over} onFile={(file) => void open(file, file.name, choice.bench)} />
         </>
       )}
     </main>
