@@ -86,3 +86,27 @@ test('another filament on the same spool holder makes the value stale, with the 
   await page.getByRole('link', { name: /Heron stale · 0.4 mm · Moss stale/ }).click();
   await expect(page.getByText('stale: material')).toBeVisible();
 });
+
+test('a value stands on the bench as it was printed, not as it is when it is saved', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron printed', 'Moss printed');
+  await newLadder(page);
+  await printIt(page);
+  await scoreFirst(page, '0134310');
+  const read = page.url();
+  // Meanwhile the spool is another one.
+  await page.goto('/things');
+  await page
+    .getByRole('link', { name: /Moss printed/ })
+    .first()
+    .click();
+  await page.getByLabel('Material').selectOption('PETG');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page).toHaveURL(/\/things$/);
+  await page.goto(read.replace('/read', '/finding'));
+  await page.getByRole('button', { name: 'Put into the ledger' }).click();
+  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await page.getByRole('link', { name: /Heron printed · 0.4 mm · Moss printed/ }).click();
+  await expect(page.getByText('stale: material')).toBeVisible();
+});
