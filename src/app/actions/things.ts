@@ -20,7 +20,7 @@ function parseMachine(data: unknown): Result<Machine> {
   const machine = parsed.value;
   const faults = blockFaults(joinBench(machine, DEFAULT_NOZZLE, FILAMENTS.moss)).map((one) => ({
     ...one,
-    label: thingLabels(one.where) ?? one.where,
+    label: one.where[0]!.toUpperCase() + one.where.slice(1),
   }));
   const problems = [...smallBed(machine), ...faults];
   return problems.length > 0 ? fail(...problems) : parsed;

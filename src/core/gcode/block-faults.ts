@@ -56,11 +56,12 @@ export function pushedTooMuch(
 export function blockFaults(bench: Bench): Problem[] {
   const { machine } = bench;
   const values = blockValues(bench, { nozzle: bench.filament.nozzle.max, height: 10 });
-  return (['startBlock', 'endBlock'] as const).flatMap((where) => {
-    const filled = fillBlock(where, machine[where], values, true);
+  return (['startBlock', 'endBlock'] as const).flatMap((which) => {
+    const where = which === 'startBlock' ? 'start block' : 'end block';
+    const filled = fillBlock(where, machine[which], values, true);
     if (!filled.ok) return filled.problems;
     // The end block comes after M83, as in every file that is made here.
-    const before = where === 'endBlock' ? 'M83\n' : '';
+    const before = which === 'endBlock' ? 'M83\n' : '';
     const trace = readText(before + filled.value.join('\n'), machine);
     const fault = pushedTooMuch(trace, 1, trace.lines, COLD_ZONE[machine.extruder.drive]);
     if (!fault) return [];
@@ -68,7 +69,7 @@ export function blockFaults(bench: Bench): Problem[] {
     return [
       problem(
         where,
-        `The ${where === 'startBlock' ? 'start' : 'end'} block cannot be right: ${fault.what.replaceAll(`line ${fault.line}`, `line ${line}`)}.`,
+        `The ${where} cannot be right: ${fault.what.replaceAll(`line ${fault.line}`, `line ${line}`)}.`,
         'Write E as steps after M83, and leave only heating, homing and a short purge in it.',
       ),
     ];

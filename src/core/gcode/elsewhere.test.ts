@@ -131,7 +131,7 @@ describe('filament alone', () => {
     const bench = benchFor();
     const odd = { ...bench, machine: { ...bench.machine, endBlock: 'M104 S0\nG1 E1996 F3000' } };
     expect(blockFaults(bench)).toEqual([]);
-    expect(blockFaults(odd)).toMatchObject([{ where: 'endBlock' }]);
+    expect(blockFaults(odd)).toMatchObject([{ where: 'end block' }]);
     expect(blockFaults(odd)[0]!.what).toContain('line 2');
   });
 });
