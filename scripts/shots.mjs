@@ -71,6 +71,7 @@ const VIEWS = [
       await curve(page);
       await page.getByRole('button', { name: 'Reveal it' }).click();
       await page.getByText('It shines above').waitFor();
+      await page.evaluate(() => window.scrollTo(0, 0));
     },
   ],
   ['understudy-phone', '/ladder/2/read', PHONE, 'ash', settled],

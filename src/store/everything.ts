@@ -3,7 +3,7 @@
  * and a hash over them. Taken in whole or not at all.
  */
 
-import { createHash } from 'node:crypto';
+import { createHash, type Hash } from 'node:crypto';
 import { createReadStream, existsSync, rmSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { Readable } from 'node:stream';
@@ -98,90 +98,111 @@ export const exportAll = (path: string): Readable =>
 /** Trouble with a file that is taken in. */
 class Broken extends Error {}
 
-/** Reads an exported file into a database of its own. @throws Broken, or whatever unpacking throws */
-async function unpackInto(db: Db, lines: AsyncIterable<string>, migrations: readonly Migration[]) {
-  let number = 0;
-  let state: { table: Table; rows: number; hash: ReturnType<typeof createHash> } | null = null;
-  let insert: Statement<unknown[]> | null = null;
-  let [all, done, started] = [0, false, false];
-  const seen: Table[] = [];
-  const total = createHash('sha256');
-  const broken = (what: string) => new Broken(`line ${number}: ${what}`);
-  for await (const line of lines) {
-    number++;
-    if (done) throw broken('something follows the end');
+/** Takes an exported file line by line into a database of its own. Every method throws Broken with the line. */
+class Intake {
+  private number = 0;
+  private started = false;
+  private done = false;
+  private open: { table: Table; rows: number; hash: Hash; insert: Statement<unknown[]> } | null =
+    null;
+  private readonly seen: Table[] = [];
+  private readonly total = createHash('sha256');
+  private all = 0;
+
+  constructor(
+    private readonly db: Db,
+    private readonly migrations: readonly Migration[],
+  ) {}
+
+  take(line: string): void {
+    this.number++;
+    if (this.done) throw this.broken('something follows the end');
     let data: unknown;
     try {
       data = JSON.parse(line);
     } catch {
-      throw broken('it is not complete JSON');
+      throw this.broken('it is not complete JSON');
     }
-    if (!started) {
-      const head = Head.safeParse(data);
-      if (!head.success) throw broken('it does not begin as an export of Ash Ladder');
-      const known = Math.max(...migrations.map(({ version }) => version));
-      if (head.data.schema > known)
-        throw broken(`it is of version ${head.data.schema}; this program knows up to ${known}`);
-      for (const { version, sql } of migrations) {
-        if (version > head.data.schema) continue;
-        db.exec(sql);
-        db.pragma(`user_version = ${version}`);
-      }
-      started = true;
-      continue;
-    }
-    if (state && insert && Array.isArray(data)) {
-      const row = z.array(Cell).safeParse(data);
-      if (!row.success) throw broken('a row holds what no column can');
-      state.hash.update(`${line}\n`);
-      state.rows++;
-      try {
-        insert.run(
-          ...row.data.map((cell) =>
-            typeof cell === 'object' && cell !== null ? Buffer.from(cell.base64, 'base64') : cell,
-          ),
-        );
-      } catch (error) {
-        throw broken(`a row does not fit its table (${(error as Error).message})`);
-      }
-      continue;
-    }
+    if (!this.started) return this.head(data);
+    if (this.open && Array.isArray(data)) return this.row(data, line);
     const begin = Begin.safeParse(data);
-    if (!state && begin.success) {
-      const { table, columns } = begin.data;
-      const own = columnsOf(db, table);
-      if (
-        seen.includes(table) ||
-        columns.length !== own.length ||
-        columns.some((name) => !own.includes(name))
-      )
-        throw broken(`the columns of ${table} are not those of its version`);
-      seen.push(table);
-      insert = db.prepare(
-        `insert into ${table} (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})`,
-      );
-      state = { table, rows: 0, hash: createHash('sha256') };
-      continue;
-    }
+    if (!this.open && begin.success) return this.begin(begin.data);
     const end = End.safeParse(data);
-    if (!end.success) throw broken('neither a row nor the end of a table');
-    const { rows, sha256 } = end.data;
-    if (end.data.end === 'everything') {
-      if (state || seen.length !== TABLES.length) throw broken('a table is missing');
-      if (rows !== all || total.digest('hex') !== sha256) throw broken('the sums do not fit');
-      done = true;
-      continue;
-    }
-    if (!state || end.data.end !== state.table) throw broken('the end of another table');
-    const own = state.hash.digest('hex');
-    if (rows !== state.rows || sha256 !== own)
-      throw broken(`${state.table} has ${state.rows} rows and another hash than the file says`);
-    total.update(sha256);
-    all += rows;
-    state = null;
-    insert = null;
+    if (!end.success) throw this.broken('neither a row nor the end of a table');
+    if (end.data.end === 'everything') this.finish(end.data);
+    else this.end(end.data);
   }
-  if (!done) throw broken('the end is missing');
+
+  /** @throws Broken when the end has not come */
+  close(): void {
+    if (!this.done) throw this.broken('the end is missing');
+  }
+
+  private broken(what: string): Broken {
+    return new Broken(`line ${this.number}: ${what}`);
+  }
+
+  /** Makes the tables as they were in the program that wrote the file. */
+  private head(data: unknown): void {
+    const head = Head.safeParse(data);
+    if (!head.success) throw this.broken('it does not begin as an export of Ash Ladder');
+    const { schema } = head.data;
+    const known = Math.max(...this.migrations.map(({ version }) => version));
+    if (schema > known)
+      throw this.broken(`it is of version ${schema}; this program knows up to ${known}`);
+    for (const { version, sql } of this.migrations) {
+      if (version > schema) continue;
+      this.db.exec(sql);
+      this.db.pragma(`user_version = ${version}`);
+    }
+    this.started = true;
+  }
+
+  private begin({ table, columns }: z.infer<typeof Begin>): void {
+    const own = columnsOf(this.db, table);
+    const fits = columns.length === own.length && columns.every((name) => own.includes(name));
+    if (!fits || this.seen.includes(table))
+      throw this.broken(`the columns of ${table} are not those of its version`);
+    this.seen.push(table);
+    const insert = this.db.prepare<unknown[]>(
+      `insert into ${table} (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})`,
+    );
+    this.open = { table, rows: 0, hash: createHash('sha256'), insert };
+  }
+
+  private row(data: unknown[], line: string): void {
+    const cells = z.array(Cell).safeParse(data);
+    if (!cells.success) throw this.broken('a row holds what no column can');
+    const { hash, insert } = this.open!;
+    hash.update(`${line}\n`);
+    this.open!.rows++;
+    try {
+      insert.run(
+        ...cells.data.map((cell) =>
+          typeof cell === 'object' && cell !== null ? Buffer.from(cell.base64, 'base64') : cell,
+        ),
+      );
+    } catch (error) {
+      throw this.broken(`a row does not fit its table (${(error as Error).message})`);
+    }
+  }
+
+  private end({ end, rows, sha256 }: z.infer<typeof End>): void {
+    if (!this.open || end !== this.open.table) throw this.broken('the end of another table');
+    const { table, rows: counted, hash } = this.open;
+    if (rows !== counted || sha256 !== hash.digest('hex'))
+      throw this.broken(`${table} has ${counted} rows and another hash than the file says`);
+    this.total.update(sha256);
+    this.all += rows;
+    this.open = null;
+  }
+
+  private finish({ rows, sha256 }: z.infer<typeof End>): void {
+    if (this.open || this.seen.length !== TABLES.length) throw this.broken('a table is missing');
+    if (rows !== this.all || this.total.digest('hex') !== sha256)
+      throw this.broken('the sums do not fit');
+    this.done = true;
+  }
 }
 
 /** Every row as the program would read it. @throws when one does not fit */
@@ -220,7 +241,10 @@ export async function importAll(
       fresh.pragma('foreign_keys = OFF');
       fresh.exec('begin');
       const stream = createReadStream(path).pipe(createGunzip());
-      await unpackInto(fresh, createInterface({ input: stream, crlfDelay: Infinity }), migrations);
+      const intake = new Intake(fresh, migrations);
+      for await (const line of createInterface({ input: stream, crlfDelay: Infinity }))
+        intake.take(line);
+      intake.close();
       fresh.exec('commit');
     } finally {
       fresh.close();
