@@ -4,7 +4,7 @@
  */
 
 import { z } from 'zod';
-import { SETTING_NAMES, type Setting } from '../core/settings';
+import { SETTING_NAMES } from '../core/settings';
 import { Base } from '../core/route/base';
 import type { Db } from './open';
 
@@ -34,9 +34,6 @@ export function ledger(db: Db) {
     `select ${COLUMNS} from ledger where bench_id = ? and replaced_at is null
       order by setting, simulated`,
   );
-  const history = db.prepare(
-    `select ${COLUMNS} from ledger where bench_id = ? and setting = ? order by id desc`,
-  );
   const every = db.prepare(
     `select ${COLUMNS} from ledger where bench_id = ? order by setting, id desc`,
   );
@@ -61,10 +58,8 @@ export function ledger(db: Db) {
   return {
     /** Real values before simulated ones of the same setting. */
     current: (benchId: number): Entry[] => current.all(benchId).map(read),
+    /** Every value, by setting, the newest first. */
     all: (benchId: number): Entry[] => every.all(benchId).map(read),
-    /** Newest first, the current one too. */
-    history: (benchId: number, setting: Setting): Entry[] =>
-      history.all(benchId, setting).map(read),
     /** The old value goes into the history, the new one stands. @returns its id */
     put: db.transaction((entry: NewEntry): number => {
       const simulated = entry.simulated ? 1 : 0;

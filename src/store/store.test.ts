@@ -147,7 +147,7 @@ test('a new value retires the old one, and taking it back revives it', () => {
   ).toEqual([202]);
   expect(
     ledger(db)
-      .history(bench, 'nozzle')
+      .all(bench)
       .map(({ value }) => value),
   ).toEqual([202, 205]);
   expect(ledger(db).takeBack(second)).toBe(true);
@@ -239,7 +239,7 @@ test('the ledger says which values only a simulated machine has shown', () => {
   ledger(db).put({ ...entry, value: 203, simulated: false });
   expect(
     ledger(db)
-      .history(bench, 'nozzle')
+      .all(bench)
       .map((one) => one.simulated),
   ).toEqual([false, true]);
 });
