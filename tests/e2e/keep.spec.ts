@@ -195,6 +195,62 @@ test('with the program gone, everything that is done says so and is still there'
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
 });
 
+test('a worker that cannot be loaded is told of, and the next wish gets a new one', async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    const Real = window.Worker;
+    window.Worker = class extends Real {
+      constructor(from: string | URL, how?: WorkerOptions) {
+        super(sessionStorage.getItem('broken') ? '/no-such-worker.js' : from, how);
+      }
+    };
+  });
+  const broken = (yes: boolean) =>
+    page.evaluate((is) => sessionStorage.setItem('broken', is ? 'yes' : ''), yes);
+  const told = page.getByText('could not be loaded, or stopped', { exact: false });
+
+  // The designer.
+  await newBench(page, 'Heron broken', 'Moss broken');
+  await newLadder(page);
+  await broken(true);
+  await page.reload();
+  await expect(told).toBeVisible();
+  await broken(false);
+  await page.getByLabel('Step, °C').fill('10');
+  await expect(page.getByRole('button', { name: /^200 °C/ })).toBeVisible();
+  await expect(told).toBeHidden();
+
+  // The understudy.
+  await page.getByRole('button', { name: 'Make the file' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  await broken(true);
+  await page.getByRole('button', { name: 'Print on the understudy' }).click();
+  await expect(told).toBeVisible();
+  await broken(false);
+  await page.getByRole('button', { name: 'Print on the understudy' }).click();
+  await expect(page).toHaveURL(/read/);
+
+  // A file from elsewhere.
+  await page.goto('/through');
+  const open = () =>
+    page
+      .locator('input[type=file]')
+      .first()
+      .setInputFiles({
+        name: 'one.gcode',
+        mimeType: 'text/plain',
+        buffer: Buffer.from('G28\nG1 X50 Y50 Z0.3 F3000\nG1 X90 E2 F1200\n'),
+      });
+  await broken(true);
+  await open();
+  await expect(told).toBeVisible();
+  await broken(false);
+  await open();
+  await expect(page.getByRole('heading', { name: 'one.gcode' })).toBeVisible();
+  await expect(told).toBeHidden();
+});
+
 test('numbers are read as people type them, and nothing is made while one is wrong', async ({
   page,
 }) => {

@@ -12,62 +12,30 @@ import type { DesignProblems, DesignView } from '@/core/view/designer';
 import type { DraftView } from '@/core/view/draft';
 import type { LayerView } from '@/core/view/layer-view';
 import type { DesignWorker } from '@/workers/design.worker';
+import { whenBroken } from '../common/worker';
+import { Lane, type Open, type Wish } from './lane';
 
 export type Outcome = DesignView | DesignProblems;
 type Spec = Record<string, number>;
-type Numbered = { spec: Spec; wish: number };
 
 /** Pixels a millimetre at which the drawing is made; it is scaled to the screen. */
 const PX_PER_MM = 6;
 
-/** A worker that is asked for one thing at a time, and then for the newest only. */
-class Lane<T> {
-  private readonly worker: Worker;
-  readonly remote: Comlink.Remote<DesignWorker>;
-  private waiting: Numbered | null = null;
-  private running = false;
+type Remote = Comlink.Remote<DesignWorker>;
 
-  constructor(
-    private readonly ask: (remote: Comlink.Remote<DesignWorker>, spec: Spec) => Promise<T>,
-    private readonly answer: (found: T, wish: number) => void,
-    private readonly failed: (error: Error, wish: number) => void,
-  ) {
-    this.worker = new Worker(new URL('../../workers/design.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    // A worker that cannot even be loaded answers nothing; it is told instead of waited for.
-    this.worker.addEventListener('error', (event) => {
-      if (this.running) this.failed(new Error(event.message || 'the worker stopped'), Infinity);
-    });
-    this.remote = Comlink.wrap<DesignWorker>(this.worker);
-  }
+/** A worker of the designer; one that cannot even be loaded answers nothing, and is told instead of waited for. */
+const openWorker: Open<Remote> = (broke) => {
+  const worker = new Worker(new URL('../../workers/design.worker.ts', import.meta.url), {
+    type: 'module',
+  });
+  whenBroken(worker, broke);
+  return { remote: Comlink.wrap<DesignWorker>(worker), close: () => worker.terminate() };
+};
 
-  async want(wish: Numbered) {
-    this.waiting = wish;
-    if (this.running) return;
-    this.running = true;
-    try {
-      while (this.waiting) {
-        const now: Numbered = this.waiting;
-        this.waiting = null;
-        // One wish that cannot be answered does not end the answering.
-        try {
-          this.answer(await this.ask(this.remote, now.spec), now.wish);
-        } catch (error) {
-          this.failed(error as Error, now.wish);
-        }
-      }
-    } finally {
-      this.running = false;
-    }
-  }
-
-  close() {
-    this.worker.terminate();
-  }
-}
-
-type Lanes = { draft: Lane<DraftView | null>; file: Lane<Outcome> };
+type Lanes = {
+  draft: Lane<Remote, Spec, DraftView | null>;
+  file: Lane<Remote, Spec, Outcome>;
+};
 type Shown = {
   outcome: Outcome | null;
   draft: (DraftView & { ok: true }) | null;
@@ -85,7 +53,7 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
   });
   const [wished, setWished] = useState(1);
   const lanes = useRef<Lanes | null>(null);
-  const newest = useRef<Numbered>({ spec: first, wish: 1 });
+  const newest = useRef<Wish<Spec>>({ spec: first, wish: 1 });
 
   const want = () => {
     // Neither throws: what fails is told by the lane itself.
@@ -106,13 +74,14 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
           ),
         ],
       },
-      outcomeOf: Number.isFinite(wish) ? wish : newest.current.wish,
+      outcomeOf: wish,
     }));
 
   // The workers live as long as the screen.
   useEffect(() => {
     lanes.current = {
       draft: new Lane(
+        openWorker,
         (remote, spec) => remote.draft(kind, spec, bench, PX_PER_MM) as Promise<DraftView | null>,
         (draft, wish) =>
           setShown((now) => {
@@ -124,6 +93,7 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
         () => undefined,
       ),
       file: new Lane(
+        openWorker,
         (remote, spec) => remote.design(kind, spec, bench, PX_PER_MM) as Promise<Outcome>,
         (outcome, wish) => setShown((now) => ({ ...now, outcome, outcomeOf: wish })),
         failed,

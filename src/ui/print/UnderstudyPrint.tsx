@@ -7,6 +7,7 @@ import type { PlanFile } from '@/core/ladders/plan-file';
 import { problem, type Problem } from '@/core/result';
 import type { UnderstudyWorker } from '@/workers/understudy.worker';
 import { Problems } from '../common/Problems';
+import { orBroken } from '../common/worker';
 
 type Ready = { name: string; about: string; seed: number };
 type Props = {
@@ -41,18 +42,23 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
     const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
     const name = ready.find((one) => one.seed === seed)?.name ?? 'Nobody has met it';
     try {
-      const text = await (await fetch(`/files/${fileId}`, { signal })).text();
+      const file = await fetch(`/files/${fileId}`, { signal });
+      if (!file.ok) throw new Error(`its file did not come: ${file.status}`);
+      const text = await file.text();
       const worker = new Worker(new URL('../../workers/understudy.worker.ts', import.meta.url), {
         type: 'module',
       });
       signal.addEventListener('abort', () => worker.terminate());
-      const { failed, png, measured } = await Comlink.wrap<UnderstudyWorker>(worker).print(
-        text,
-        plan.bench,
-        plan,
-        seed,
-        colour,
-        Comlink.proxy((at: number) => signal.aborted || setShare(at)),
+      const { failed, png, measured } = await orBroken(
+        worker,
+        Comlink.wrap<UnderstudyWorker>(worker).print(
+          text,
+          plan.bench,
+          plan,
+          seed,
+          colour,
+          Comlink.proxy((at: number) => signal.aborted || setShare(at)),
+        ),
       );
       worker.terminate();
       if (signal.aborted) return;
@@ -75,7 +81,11 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
     } catch (error) {
       if (signal.aborted) return;
       setProblems([
-        problem('print', `It could not be kept (${(error as Error).message}).`, 'Try once more.'),
+        problem(
+          'print',
+          `It could not be printed and kept (${(error as Error).message}).`,
+          'Try once more.',
+        ),
       ]);
     }
     setKeeping(false);

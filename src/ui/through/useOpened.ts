@@ -8,6 +8,7 @@ import { short } from '@/core/numbers';
 import { problem, type Problem } from '@/core/result';
 import { LARGEST_OPENED, type Overview } from '@/core/view/opened';
 import type { FileWorker } from '@/workers/file.worker';
+import { orBroken } from '../common/worker';
 
 export type Remote = Comlink.Remote<FileWorker>;
 
@@ -32,6 +33,21 @@ export function useOpened() {
   };
   useEffect(() => end, []);
 
+  const unread = (error: unknown, name: string, mine: number) => {
+    if (turn.current !== mine) return;
+    const why = error instanceof Error ? error.message : 'memory ran out';
+    setState({
+      phase: 'failed',
+      problems: [
+        problem(
+          name,
+          `It could not be read (${why}).`,
+          'Try again; if it stays so, take a smaller file.',
+        ),
+      ],
+    });
+  };
+
   const open = async (source: Blob, name: string, bench: Bench) => {
     end();
     if (source.size > LARGEST_OPENED) {
@@ -50,28 +66,19 @@ export function useOpened() {
     }
     const mine = turn.current;
     setState({ phase: 'reading', name, share: 0 });
-    worker.current = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
+    const reader = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
       type: 'module',
     });
-    const remote = Comlink.wrap<FileWorker>(worker.current);
+    worker.current = reader;
+    const remote = Comlink.wrap<FileWorker>(reader);
     const progress = (share: number) =>
       turn.current === mine && setState({ phase: 'reading', name, share });
     try {
-      const overview = await remote.open(source, bench, Comlink.proxy(progress));
+      const overview = await orBroken(reader, remote.open(source, bench, Comlink.proxy(progress)));
       if (turn.current === mine)
         setState({ phase: 'open', name, source, overview: overview as Overview, remote });
     } catch (error) {
-      if (turn.current === mine)
-        setState({
-          phase: 'failed',
-          problems: [
-            problem(
-              name,
-              `It could not be read (${error instanceof Error ? error.message : 'memory ran out'}).`,
-              'Try again; if it stays so, take a smaller file.',
-            ),
-          ],
-        });
+      unread(error, name, mine);
     }
   };
 
@@ -80,10 +87,14 @@ export function useOpened() {
     open,
     /** Looks at the open file again, for another bench. */
     async again(bench: Bench) {
-      if (state.phase !== 'open') return;
+      if (state.phase !== 'open' || !worker.current) return;
       const mine = turn.current;
-      const overview = await state.remote.again(bench);
-      if (turn.current === mine) setState({ ...state, overview: overview as Overview });
+      try {
+        const overview = await orBroken(worker.current, state.remote.again(bench));
+        if (turn.current === mine) setState({ ...state, overview: overview as Overview });
+      } catch (error) {
+        unread(error, state.name, mine);
+      }
     },
     /** Ends whatever runs; nothing is kept of it. */
     stop() {
