@@ -139,3 +139,27 @@ test('where the browser keeps nothing, acts wait in memory and are sent all the 
   await box.drain();
   expect(world.kept).toEqual(['a', 'b']);
 });
+
+test('what is added while a turn is given back is sent without another act', async () => {
+  const { world, send } = program();
+  let giveBack = () => {};
+  const turn = new Promise<void>((done) => (giveBack = done));
+  const box = new Outbox({
+    storage: new Shelf() as unknown as Storage,
+    send,
+    alone: async (work) => {
+      await work();
+      await turn;
+    },
+    later: () => undefined,
+    now: () => 5,
+  });
+  box.add('/readings/1', { id: 'a' });
+  await new Promise((done) => setTimeout(done, 0));
+  expect(world.kept).toEqual(['a']);
+  box.add('/readings/1', { id: 'b' });
+  giveBack();
+  await box.drain();
+  expect(world.kept).toEqual(['a', 'b']);
+  expect(box.now()).toEqual({ waiting: 0, failing: false });
+});

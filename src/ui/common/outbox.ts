@@ -132,7 +132,9 @@ export class Outbox {
       .alone(() => this.sendAll())
       .finally(() => {
         this.draining = null;
-      }));
+      })
+      // What was added after the last was sent, and before its turn was given back, would wait for the next act.
+      .then(() => (this.entries.length > 0 && !this.state.failing ? this.drain() : undefined)));
   }
 
   private async sendAll(): Promise<void> {
