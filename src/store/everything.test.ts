@@ -4,17 +4,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { FILAMENTS, MACHINES } from '../core/bench/presets';
-import { good, makeTemperature } from '../core/testing';
+import { good } from '../core/testing';
 import { backUp, backupDays, restore } from './backups';
-import { benches } from './benches';
 import { exportAll, importAll, TABLES } from './everything';
 import { kept } from './kept';
-import { files, ladders, prints } from './ladders';
+import { prints } from './ladders';
 import { migrationsIn, openStore, type Db } from './open';
 import { places } from './places';
 import { readings } from './readings';
-import { filaments, machines } from './things';
+import { furnish } from './testing/furnish';
 
 const MIGRATIONS = migrationsIn('src/store/migrations');
 const AT = '2026-11-02T08:00:00.000Z';
@@ -32,19 +30,7 @@ afterEach(() => {
 });
 
 async function fill(name = 'Heron'): Promise<void> {
-  const machine = machines(db).add({ ...MACHINES.heron, name });
-  const bench = benches(db).join(machine, 0.4, filaments(db).add(FILAMENTS.moss), AT);
-  const spec = { from: 205, to: 200 };
-  const ladder = ladders(db).add({
-    benchId: bench,
-    kind: 'temperature',
-    spec,
-    weights: { hairs: 1 },
-    createdAt: AT,
-  });
-  const made = makeTemperature(spec);
-  const file = files(db).keep(ladder, made.text, made.plan, AT);
-  const print = prints(db).add(file, AT);
+  const { bench, print } = furnish(db, AT, name);
   prints(db).setPicture(print, Uint8Array.from([1, 2, 255, 0]));
   const reading = readings(db).start(print, 'Ines · ü', AT);
   readings(db).score(reading, { rung: 0, criterion: 'hairs', score: null }, AT);

@@ -2,9 +2,9 @@ import Database from 'better-sqlite3';
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { FILAMENTS, MACHINES } from '../core/bench/presets';
+import { MACHINES } from '../core/bench/presets';
 import { baseOf } from '../core/route/base';
-import { benchFor, good, makeTemperature } from '../core/testing';
+import { benchFor, good } from '../core/testing';
 import { archive } from './archive';
 import { benches } from './benches';
 import { kept } from './kept';
@@ -13,7 +13,8 @@ import { ledger } from './ledger';
 import { migrationsIn, openStore, type Db } from './open';
 import { places } from './places';
 import { readings } from './readings';
-import { filaments, machines } from './things';
+import { furnish } from './testing/furnish';
+import { machines } from './things';
 
 const MIGRATIONS = migrationsIn('src/store/migrations');
 /** The version after the newest. */
@@ -33,30 +34,8 @@ afterEach(() => {
 
 /** A bench with one ladder, one file, one print, one reading. */
 function furnished() {
-  const machine = machines(db).add(MACHINES.heron);
-  const filament = filaments(db).add(FILAMENTS.moss);
-  const bench = benches(db).join(machine, 0.4, filament, AT);
-  const spec = { from: 205, to: 200 };
-  const ladder = ladders(db).add({
-    benchId: bench,
-    kind: 'temperature',
-    spec,
-    weights: { hairs: 1 },
-    createdAt: AT,
-  });
-  const made = makeTemperature(spec);
-  const file = files(db).keep(ladder, made.text, made.plan, AT);
-  const print = prints(db).add(file, AT);
-  return {
-    machine,
-    filament,
-    bench,
-    ladder,
-    file,
-    print,
-    made,
-    reading: readings(db).start(print, 'Ines', AT),
-  };
+  const all = furnish(db, AT);
+  return { ...all, reading: readings(db).start(all.print, 'Ines', AT) };
 }
 
 test('writes are durable: WAL, full sync, foreign keys', () => {

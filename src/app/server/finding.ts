@@ -10,7 +10,7 @@ import type { Scores } from '@/core/reading/types';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Setting } from '@/core/settings';
 import type { Ladder, Simulated } from '@/store/ladders';
-import { copiesOf, groupsOf, type Group, type PrintedCopy } from './ladder';
+import { copiesOf, type Group, type PrintedCopy } from './ladder';
 import { store } from './store';
 import { inThread } from './threads';
 
@@ -115,5 +115,3 @@ function earlierOf(
     }))
     .filter(({ readings }) => readings.length > 0);
 }
-
-export { groupsOf };

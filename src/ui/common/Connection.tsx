@@ -4,6 +4,7 @@ import { CloudOff } from 'lucide-react';
 import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { outbox } from './browser-outbox';
+import { listen } from './listen';
 import { PREFIX, type OutboxState } from './outbox';
 
 const NOTHING: OutboxState = { waiting: 0, failing: false };
@@ -35,18 +36,13 @@ export function Connection() {
     // After going back the page is out of the program's own cache.
     const onBack = () => setTimeout(() => router.refresh(), 0);
     send();
-    window.addEventListener('online', send);
-    window.addEventListener('storage', onStorage);
-    window.addEventListener('pageshow', onShow);
-    window.addEventListener('popstate', onBack);
-    document.addEventListener('visibilitychange', onVisible);
-    return () => {
-      window.removeEventListener('online', send);
-      window.removeEventListener('storage', onStorage);
-      window.removeEventListener('pageshow', onShow);
-      window.removeEventListener('popstate', onBack);
-      document.removeEventListener('visibilitychange', onVisible);
-    };
+    return listen({
+      online: send,
+      storage: onStorage,
+      pageshow: onShow,
+      popstate: onBack,
+      visibilitychange: onVisible,
+    });
   }, [router]);
   return (
     <div role="status" aria-live="polite">

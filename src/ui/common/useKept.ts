@@ -7,7 +7,8 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import type { Problem } from '@/core/result';
 import { actName, outbox } from './browser-outbox';
-import type { Kept, Named } from './outbox';
+import { listen } from './listen';
+import { PREFIX, type Kept, type Named } from './outbox';
 
 /** The newest that any page of this window has seen of each address. */
 const newest = new Map<string, Kept>();
@@ -67,18 +68,14 @@ export function useKept<Doc extends Kept, Act extends Named>(
         .then((kept: Kept | null) => kept && saw(url, kept))
         .catch(() => undefined);
     const onShow = () => document.visibilityState === 'visible' && void look();
-    const onStorage = ({ key }: StorageEvent) => key?.startsWith('ash-act ') && void look();
+    const onStorage = ({ key }: StorageEvent) => key?.startsWith(PREFIX) && void look();
     void look();
-    window.addEventListener('pageshow', onShow);
-    document.addEventListener('visibilitychange', onShow);
-    window.addEventListener('focus', onShow);
-    window.addEventListener('storage', onStorage);
-    return () => {
-      window.removeEventListener('pageshow', onShow);
-      document.removeEventListener('visibilitychange', onShow);
-      window.removeEventListener('focus', onShow);
-      window.removeEventListener('storage', onStorage);
-    };
+    return listen({
+      pageshow: onShow,
+      visibilitychange: onShow,
+      focus: onShow,
+      storage: onStorage,
+    });
   }, [url]);
 
   return {

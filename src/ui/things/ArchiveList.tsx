@@ -3,22 +3,13 @@
 import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
 
+/** What it is, as it is called in words too. */
 type Shelf = 'machine' | 'filament' | 'bench' | 'ladder' | 'print' | 'reading' | 'file';
 type Row = { shelf: Shelf; id: number; name: string; where: string | null; at: string };
 type Props = {
   rows: readonly Row[];
   nowMs: number;
   archive: (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
-};
-
-const WORDS: Record<Shelf, string> = {
-  machine: 'machine',
-  filament: 'filament',
-  bench: 'bench',
-  ladder: 'ladder',
-  print: 'print',
-  reading: 'reading',
-  file: 'file',
 };
 
 export function ArchiveList({ rows, nowMs, archive }: Props) {
@@ -40,13 +31,13 @@ export function ArchiveList({ rows, nowMs, archive }: Props) {
               <bdi>{name}</bdi>
             </p>
             <p className="soft [overflow-wrap:anywhere]">
-              {WORDS[shelf]} {shelf === 'print' || shelf === 'reading' ? id : ''}
+              {shelf} {shelf === 'print' || shelf === 'reading' ? id : ''}
               {where && ` · ${where}`} · {age(at, nowMs)}
             </p>
           </div>
           <ActButton
             className="btn-quiet btn-sm"
-            label={`Bring back ${WORDS[shelf]} ${name}`}
+            label={`Bring back ${shelf} ${name}`}
             act={() => archive(shelf, id, false)}
           >
             Bring back

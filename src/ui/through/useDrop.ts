@@ -2,6 +2,7 @@
 /** Files dropped anywhere on the page; without this the browser would leave the page to show what was dropped. */
 
 import { useEffect, useRef, useState } from 'react';
+import { listen } from '../common/listen';
 
 /** @returns whether a file is held over the page */
 export function useDrop(onFile: (file: File) => void): boolean {
@@ -22,14 +23,7 @@ export function useDrop(onFile: (file: File) => void): boolean {
       const file = event.dataTransfer?.files[0];
       if (file) take.current(file);
     };
-    window.addEventListener('dragover', onOver);
-    window.addEventListener('dragleave', onLeave);
-    window.addEventListener('drop', onDrop);
-    return () => {
-      window.removeEventListener('dragover', onOver);
-      window.removeEventListener('dragleave', onLeave);
-      window.removeEventListener('drop', onDrop);
-    };
+    return listen({ dragover: onOver, dragleave: onLeave, drop: onDrop });
   }, []);
   return over;
 }
