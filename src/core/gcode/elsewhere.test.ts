@@ -184,6 +184,14 @@ describe('a bench from a file', () => {
     expect(end.change.machine!.endBlock).toContain('E-2 F1800');
     expect(end.change.machine!.endBlock!.split('\n')[0]).toBe('M83');
   });
+  test.each(['M109 S212', 'M109S212', 'M109 R212'])(
+    'leaves the heat of %s to be filled in',
+    (wait) => {
+      const text = sliced(PURGE).replace('M109 S212', wait);
+      const start = told(text).find(({ id }) => id === 'start-block')!;
+      expect(start.change.machine!.startBlock).toContain(`${wait.slice(0, -3)}{nozzle}`);
+    },
+  );
   test('refuses a block that cannot be right, and says why', () => {
     const text = sliced(PURGE).replace('M84', 'G92 E0\nG1 E-90\nM84');
     const end = told(text).find(({ id }) => id === 'end-block')!;
@@ -194,18 +202,26 @@ describe('a bench from a file', () => {
     const step = fc.integer({ min: -60, max: 600 }).map((n) => n / 100);
     const mode = fc.constantFrom('M82', 'M83', 'G90', 'G91', 'G92 E0', 'G92 E3');
     fc.assert(
-      fc.property(fc.array(fc.oneof(step, mode), { maxLength: 12 }), (parts) => {
-        const purge = parts
-          .map((one, i) => (typeof one === 'string' ? one : `G1 X${2 + 0.1 * i} E${one}`))
-          .join('\n');
-        const text = sliced(`${purge}\nG90\nM82\nG92 E0`);
-        const block = told(text).find(({ id }) => id === 'start-block');
-        const again = block?.change.machine?.startBlock;
-        if (!again) return;
-        const sum = (list: number[]) => list.reduce((a, b) => a + b, 0);
-        const own = fed(text.split('\n').slice(0, block!.line).join('\n'), 'A');
-        expect(sum(fed(again.replaceAll('{nozzle}', '212'), 'A'))).toBeCloseTo(sum(own), 2);
-      }),
+      fc.property(
+        fc.array(fc.oneof(step, mode), { maxLength: 12 }),
+        fc.boolean(),
+        (parts, glued) => {
+          const lines = parts.map((one, i) =>
+            typeof one === 'string' ? one : `G1 X${2 + 0.1 * i} E${one}`,
+          );
+          // Some write without spaces, with numbers of lines and sums over them.
+          const purge = lines
+            .map((line, i) => (glued ? `N${i + 1} ${line.replaceAll(' ', '')}*57` : line))
+            .join('\n');
+          const text = sliced(`${purge}\nG90\nM82\nG92 E0`);
+          const block = told(text).find(({ id }) => id === 'start-block');
+          const again = block?.change.machine?.startBlock;
+          if (!again) return;
+          const sum = (list: number[]) => list.reduce((a, b) => a + b, 0);
+          const own = fed(text.split('\n').slice(0, block!.line).join('\n'), 'A');
+          expect(sum(fed(again.replaceAll('{nozzle}', '212'), 'A'))).toBeCloseTo(sum(own), 2);
+        },
+      ),
       { seed: 5, numRuns: 200 },
     );
   });

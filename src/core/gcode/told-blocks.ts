@@ -97,7 +97,13 @@ function relativeBlock({ trace, lines, dialect, from, to }: Place): string[] {
   };
   for (let at = from; at <= to; at++) {
     // Braces would be taken for places to fill in.
-    const text = lines.line(at, true).replace(/;.*$/s, '').replace(/[{}]/g, '').trim();
+    const text = lines
+      .line(at, true)
+      .replace(/;.*$/s, '')
+      .replace(/[{}]/g, '')
+      .replace(NUMBER, '')
+      .replace(SUM, '')
+      .trim();
     const command = parseCommand(text);
     if (!command) continue;
     if (command.word === 'M82' || command.word === 'M83') {
@@ -119,7 +125,11 @@ function relativeBlock({ trace, lines, dialect, from, to }: Place): string[] {
   return ends.filter((line) => parseCommand(line) !== null);
 }
 
-const E_WORD = /(\s*)\bE\s*[-+]?[\d.]+/i;
+/** E of a move or of G92, which have no other words; many write them without spaces between. */
+const E_WORD = /(\s*)E\s*[-+]?[\d.]+/i;
+/** A line's number and the sum over it hold in its own file alone. */
+const NUMBER = /^\s*N\d+\s*/i;
+const SUM = /\*\d+\s*$/;
 
 /** Filament that each line feeds, mm, the flow override taken out. */
 function fedByLine({ moves, changes }: Trace, from: number, to: number): Map<number, number> {
@@ -139,5 +149,5 @@ function fedByLine({ moves, changes }: Trace, from: number, to: number): Map<num
 /** Temperatures of the start block become places to fill in, so that it serves every filament. */
 const withPlaces = (block: string): string =>
   block
-    .replace(/^(M10[49]\b[^;\n]*?\bS)(\d{3}(?:\.\d+)?)/gim, '$1{nozzle}')
-    .replace(/^(M1[49]0\b[^;\n]*?\bS)([1-9]\d*(?:\.\d+)?)/gim, '$1{bed}');
+    .replace(/^(M10[49](?!\d)[^;\n]*?[SR])(\d{3}(?:\.\d+)?)/gim, '$1{nozzle}')
+    .replace(/^(M1[49]0(?!\d)[^;\n]*?[SR])([1-9]\d*(?:\.\d+)?)/gim, '$1{bed}');
