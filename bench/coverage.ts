@@ -46,11 +46,12 @@ export function coverage(): void {
         }),
       ]),
     );
-    const found = findBest(kind.value, plan, bench, [scores]);
+    const found = findBest({ kind: kind.value, plan, bench, readings: [scores] });
     if (!found.ok || found.value.verdict !== 'value') continue;
-    const [from, to] = found.value.range!;
+    const [{ value: found80, range }] = found.value.values;
+    const [from, to] = range!;
     told++;
-    off += Math.abs(found.value.value! - best);
+    off += Math.abs(found80! - best);
     if (best >= from - 0.5 && best <= to + 0.5) held++;
   }
   row(

@@ -5,7 +5,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { joinBench } from '../src/core/bench/bench';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
-import { writePlan } from '../src/core/gcode/write';
+import { writeLayout } from '../src/core/gcode/write';
 import { kindOf } from '../src/core/ladders/registry';
 import { makeLadder } from '../src/core/ladders/make';
 import { findBest } from '../src/core/reading/find';
@@ -25,9 +25,9 @@ if (!kind.ok) throw new Error('no temperature kind');
 const spec = kind.value.defaults(bench) as Record<string, number>;
 
 // Writing: a plan as text, against joining the lines that come out.
-const plan = kind.value.plan(spec, bench);
-const writing = timed(() => writePlan(plan, bench, 'bench'), 40);
-const written = writePlan(plan, bench, 'bench');
+const plan = kind.value.lay(spec, bench);
+const writing = timed(() => writeLayout(plan, bench, 'bench'), 40);
+const written = writeLayout(plan, bench, 'bench');
 if (!written.ok) throw new Error('not written');
 // The lines are copied first, since a joined string could otherwise share their bytes.
 const joining = timed(() => written.value.lines.map((line) => `${line}\n`).join(''), 40);
@@ -48,7 +48,13 @@ const made = makeLadder('temperature', spec, bench);
 if (!made.ok) throw new Error('not made');
 const scores = { hairs: [0, 1, 2, 3, 4, 3, 2, 1] as const };
 const finding = timed(
-  () => findBest(kind.value, made.value.plan, bench, [{ hairs: [...scores.hairs] }]),
+  () =>
+    findBest({
+      kind: kind.value,
+      plan: made.value.plan,
+      bench,
+      readings: [{ hairs: [...scores.hairs] }],
+    }),
   10,
 );
 row('finding a value', `${finding.toFixed(0)} ms`);

@@ -14,7 +14,7 @@ import { READY } from '../src/understudy/understudies';
 import { PNG } from 'pngjs';
 import { makeLadder } from '../src/core/ladders/make';
 import { kindOf, kinds } from '../src/core/ladders/registry';
-import { defaultWeights } from '../src/core/reading/find';
+import { defaultWeights } from '../src/core/reading/gather';
 import type { Score } from '../src/core/reading/types';
 import { normal, seeded } from '../src/core/random';
 import { baseOf } from '../src/core/route/base';
@@ -54,7 +54,7 @@ db.transaction(() => {
         .current(fast)
         .map((entry) => [entry.setting, entry.value]),
     );
-    const kind = kinds().find((one) => one.setting === setting)!;
+    const kind = kinds().find(({ finds }) => finds[0] === setting)!;
     ledger(db).put({
       benchId: fast,
       setting,

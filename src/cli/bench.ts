@@ -14,7 +14,7 @@ export function addKinds(program: Command): void {
     .description('list the kinds of ladders')
     .option('--json', 'as JSON')
     .action(({ json }: { json?: true }) => {
-      const list = kinds().map(({ id, title, setting, criteria, measures = [] }) => ({
+      const list = kinds().map(({ id, title, finds: [setting], criteria, measures = [] }) => ({
         id,
         title,
         setting,

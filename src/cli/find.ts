@@ -1,10 +1,11 @@
 import type { Command } from 'commander';
 import { z } from 'zod';
 import { kindOf } from '../core/ladders/registry';
-import { PlanFile } from '../core/ladders/plan-file';
+import { StoredPlan, type Plan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { findValue } from '../core/reading/find-value';
-import { defaultWeights } from '../core/reading/find';
+import { nextInWords, nextRange, type Finding } from '../core/reading/finding';
+import { defaultWeights } from '../core/reading/gather';
 import { Reading, Weights } from '../core/reading/types';
 import { fail, parseWith, problem } from '../core/result';
 import { settingInfo } from '../core/settings';
@@ -24,7 +25,7 @@ export function addFind(program: Command): void {
     .option('--json', 'as JSON')
     .action(
       (given: { plan: string; scores: string; weights?: string; seed: string; json?: true }) => {
-        const plan = must(parseWith(PlanFile, must(readJson(given.plan)), given.plan));
+        const plan = must(parseWith(StoredPlan, must(readJson(given.plan)), given.plan));
         const readings = must(parseWith(Readings, must(readJson(given.scores)), given.scores));
         const kind = must(kindOf(plan.kind));
         const weights = given.weights
@@ -42,26 +43,39 @@ export function addFind(program: Command): void {
             seed,
           }),
         );
-        if (given.json) return print(JSON.stringify(finding, null, 2));
-        const { verdict, value, unit, range, reason, next, also, notes } = finding;
-        print(`${verdict}${value === null ? '' : `: ${short(value)} ${unit}`}`);
-        if (range) print(`80 % range ${short(range[0])} to ${short(range[1])} ${unit}`);
-        for (const one of also)
-          print(
-            `${settingInfo(one.setting).title}: ${short(one.value)} ${settingInfo(one.setting).unit}`,
-          );
-        print(reason);
-        for (const note of notes) print(note);
-        if (next)
-          print(
-            `next: ${short(next.range.from)} to ${short(next.range.to)} by ${short(next.range.step)}, ${next.rungs} rungs`,
-          );
+        if (given.json) return print(JSON.stringify(asJson(finding), null, 2));
+        for (const line of inWords(finding)) print(line);
       },
     );
 }
 
+/** The first setting stands at the front, as those who ask for one value read it. */
+function asJson(finding: Finding) {
+  const [{ setting, value, range }, ...also] = finding.values;
+  const { unit } = settingInfo(setting);
+  const next = finding.next && { ...finding.next, range: nextRange(finding) };
+  return { ...finding, setting, unit, value, range, also, next };
+}
+
+function inWords(finding: Finding): string[] {
+  const { verdict, values, reason, next, notes } = finding;
+  const [{ setting, value, range }, ...others] = values;
+  const { unit } = settingInfo(setting);
+  return [
+    `${verdict}${value === null ? '' : `: ${short(value)} ${unit}`}`,
+    ...(range ? [`80 % range ${short(range[0])} to ${short(range[1])} ${unit}`] : []),
+    ...others.map((one) => {
+      const info = settingInfo(one.setting);
+      return `${info.title}: ${one.value === null ? 'no value' : `${short(one.value)} ${info.unit}`}`;
+    }),
+    reason,
+    ...notes,
+    ...(next ? [`next: ${nextInWords(next)}`] : []),
+  ];
+}
+
 /** A list longer or shorter than the ladder would put scores on wrong rungs. */
-function checkLengths(readings: Reading[], plan: PlanFile): void {
+function checkLengths(readings: Reading[], plan: Plan): void {
   const wrong = readings.flatMap(({ scores }) =>
     Object.entries(scores).filter(([, list]) => list.length !== plan.rungs.length),
   );

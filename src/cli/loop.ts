@@ -91,7 +91,7 @@ function sums(trials: readonly Trial[], step: number) {
 }
 
 function trialLine(trial: Trial, kind: LadderKind): string {
-  const { unit } = settingInfo(kind.setting);
+  const { unit } = settingInfo(kind.finds[0]);
   const { seed, truth, verdict, value, range, refined, minutes, grams, ladders } = trial;
   const parts = [
     `seed ${seed}`,
@@ -112,7 +112,7 @@ function summary(
   step: number,
   once: boolean,
 ): string[] {
-  const { unit } = settingInfo(kind.setting);
+  const { unit } = settingInfo(kind.finds[0]);
   const s = sums(trials, step);
   return [
     `${s.withValue} of ${s.count} with a value`,

@@ -5,7 +5,7 @@ import { PNG } from 'pngjs';
 import { CRITERION_NAMES } from '../core/criteria';
 import { printBox } from '../core/gcode/print-box';
 import { readBytes } from '../core/gcode/read';
-import { parsePlan } from '../core/ladders/plan-file';
+import { parsePlan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { problem } from '../core/result';
 import { placesOf } from '../rehearsal/loop';

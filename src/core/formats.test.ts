@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { Bench } from './bench/bench';
 import { SCHEMAS, schemaText } from './formats';
-import { PlanFile } from './ladders/plan-file';
+import { Plan } from './plan/plan';
 import { parseWith } from './result';
 import { benchFor, makeTemperature } from './testing';
 import { VERSION } from './version';
@@ -17,7 +17,7 @@ test('what is written is read back the same', () => {
   const bench = benchFor('newt');
   expect(Bench.parse(JSON.parse(JSON.stringify(bench)))).toEqual(bench);
   const { plan } = makeTemperature({ from: 205, to: 200 });
-  expect(PlanFile.parse(JSON.parse(JSON.stringify(plan)))).toEqual(plan);
+  expect(Plan.parse(JSON.parse(JSON.stringify(plan)))).toEqual(plan);
 });
 
 test('every fault of a file is told at once, each at its place', () => {

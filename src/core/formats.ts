@@ -2,10 +2,10 @@
 
 import { z } from 'zod';
 import { Bench } from './bench/bench';
-import { PlanFile } from './ladders/plan-file';
+import { Plan } from './plan/plan';
 import { Reading } from './reading/types';
 
-export const SCHEMAS = { bench: Bench, plan: PlanFile, reading: Reading } as const;
+export const SCHEMAS = { bench: Bench, plan: Plan, reading: Reading } as const;
 
 /** JSON Schema of a format as it stands in docs/schema; what a schema cannot say is checked in code. */
 export const schemaText = (name: keyof typeof SCHEMAS): string =>

@@ -1,5 +1,6 @@
 /** The settings that ladders climb, with how they are shown, rounded, and seen in a file. */
 
+import { z } from 'zod';
 import type { Change } from './gcode/trace';
 
 export type SettingInfo = {
@@ -86,5 +87,8 @@ export type Setting = keyof typeof SETTINGS;
 export const SETTING_NAMES = Object.keys(SETTINGS) as [Setting, ...Setting[]];
 export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
 
+export const SettingName = z.enum(SETTING_NAMES);
+
 /** Values of some settings. */
-export type Values = Partial<Record<Setting, number>>;
+export const Values = z.partialRecord(SettingName, z.number());
+export type Values = z.infer<typeof Values>;

@@ -7,12 +7,21 @@ import { MOVE } from './gcode/trace';
 import { makeLadder, type Made } from './ladders/make';
 import { kindOf } from './ladders/registry';
 import type { LadderKind } from './ladders/types';
+import { nextRange, type Finding } from './reading/finding';
 import type { Result } from './result';
 
 /** The value of a result that must be good. */
 export function good<T>(result: Result<T>): T {
   if (!result.ok) throw new Error(`expected a value: ${JSON.stringify(result.problems)}`);
   return result.value;
+}
+
+/** A finding that must be good, with what it says of its first setting at the front. */
+export function told(result: Result<Finding>) {
+  const finding = good(result);
+  const [first, ...also] = finding.values;
+  const next = finding.next && { ...finding.next, range: nextRange(finding)! };
+  return { ...finding, ...first, also, next };
 }
 
 /** A demo bench, with parts replaced. */

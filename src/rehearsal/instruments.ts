@@ -1,14 +1,15 @@
 /** What a careful person measures on a simulated print: caliper and vernier, each with its own small error. */
 
 import { kindOf } from '../core/ladders/registry';
-import type { PlanFile, PlanRung } from '../core/ladders/plan-file';
+import type { Plan, Rung } from '../core/plan/plan';
 import type { Measured } from '../core/ladders/types';
+import { valueOn } from '../core/plan/axes';
 import { snap } from '../core/numbers';
 import { normal, seeded, type Random } from '../core/random';
 import type { Printed } from '../understudy/print';
 import type { Truths } from '../understudy/truths';
 
-type Look = { printed: Printed; plan: PlanFile; random: Random };
+type Look = { printed: Printed; plan: Plan; random: Random };
 
 /** A caliper reads a thin wall to a hundredth, with this scatter, mm. */
 const CALIPER = 0.008;
@@ -33,7 +34,7 @@ const INSTRUMENTS: Record<string, (look: Look) => number[]> = {
 export function measure(
   keys: readonly string[],
   printed: Printed,
-  plan: PlanFile,
+  plan: Plan,
   seed: number,
 ): Measured {
   const random = seeded(seed);
@@ -46,7 +47,7 @@ export function measure(
 }
 
 /** What measuring would lead to without any error, by the measure's key. */
-export const EXACT: Record<string, (printed: Printed, plan: PlanFile, truths: Truths) => number> = {
+export const EXACT: Record<string, (printed: Printed, plan: Plan, truths: Truths) => number> = {
   wall: (printed, plan) => {
     const walls = sides({ printed, plan, random: seeded(1) });
     const asked = sum(asksOf(printed)) / printed.samples.count;
@@ -62,7 +63,7 @@ export const EXACT: Record<string, (printed: Printed, plan: PlanFile, truths: Tr
 };
 
 /** What is left of a mark when all has come, mm. */
-const leftOf = ({ came }: Printed, { spec }: PlanFile): number => Number(spec.mark) - came;
+const leftOf = ({ came }: Printed, { spec }: Plan): number => Number(spec.mark) - came;
 
 const asksOf = ({ samples }: Printed): Float32Array => samples.asked.subarray(0, samples.count);
 const sum = (values: ArrayLike<number>): number =>
@@ -96,7 +97,7 @@ function sides({ printed: { samples }, plan: { rungs } }: Look): number[] {
 /** The pair whose lines read as one; two neighbours when the eye cannot choose. */
 function lined({ printed, plan, random }: Look, axis: 0 | 1): number[] {
   const seen = plan.rungs.map((rung) => ({
-    value: rung.set.offsetX!,
+    value: valueOn(plan.axes[0]!, rung)!,
     off: Math.abs(apart(printed, rung, axis) + EYE * normal(random)),
   }));
   seen.sort((a, b) => a.off - b.off);
@@ -106,7 +107,7 @@ function lined({ printed, plan, random }: Look, axis: 0 | 1): number[] {
 }
 
 /** Distance between the lines of both nozzles in a rung, mm, as they really lie. */
-function apart({ samples }: Printed, { boxes }: PlanRung, axis: 0 | 1): number {
+function apart({ samples }: Printed, { boxes }: Rung, axis: 0 | 1): number {
   const box = boxes![1 - axis]!;
   const at = axis === 0 ? samples.x : samples.y;
   const of = (tool: number) => {

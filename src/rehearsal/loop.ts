@@ -3,14 +3,16 @@
 import type { Bench } from '../core/bench/bench';
 import { LayingMemory } from '../core/deposit/deposit';
 import { makeLadder, type Made } from '../core/ladders/make';
-import type { PlanFile } from '../core/ladders/plan-file';
+import { leadValues } from '../core/plan/axes';
+import type { Plan } from '../core/plan/plan';
 import type { LadderKind } from '../core/ladders/types';
 import { crossingOf, together as weighedTogether } from '../core/reading/clean';
 import { isotonic } from '../core/reading/isotonic';
 import { findValue } from '../core/reading/find-value';
-import { defaultWeights, type Earlier, type Finding } from '../core/reading/find';
+import { nextRange, type Finding } from '../core/reading/finding';
+import { defaultWeights, type Earlier } from '../core/reading/gather';
 import { BEST_SCORE } from '../core/reading/types';
-import { clamp, snap, tidy } from '../core/numbers';
+import { clamp, snap, STEP_SLACK, tidy } from '../core/numbers';
 import { ok, type Result } from '../core/result';
 import { settingInfo } from '../core/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
@@ -108,7 +110,11 @@ export class Loop {
     for (;;) {
       const found = this.read({ from, to, step }, truths, trial, before, bench);
       if (!found.ok) return found;
-      const { verdict, value, range, next } = found.value;
+      const {
+        verdict,
+        values: [{ value, range }],
+      } = found.value;
+      const next = nextRange(found.value);
       if (trial.value === null) Object.assign(trial, { verdict, value, range });
       else if (value === null) return ok(trial);
       Object.assign(trial, { refined: value, refinedRange: range });
@@ -116,7 +122,7 @@ export class Loop {
       const refine: boolean = refined && verdict === 'value' && !refining;
       if (!next || !(moved || refine)) return ok(trial);
       refining ||= refine;
-      ({ from, to, step } = next.range);
+      ({ from, to, step } = next);
     }
   }
 
@@ -125,10 +131,10 @@ export class Loop {
     const made = this.fine(bench);
     if (!made.ok) return made;
     const { trace, plan } = made.value;
-    const { rule, setting, measures } = this.kind;
+    const { rule, measures } = this.kind;
     const printed = printTrace(trace, bench, truths);
     if (rule.kind === 'measured') return ok(EXACT[measures![0]!.key]!(printed, plan, truths));
-    const values = plan.rungs.map(({ set }) => set[setting]!);
+    const values = leadValues(plan);
     if (rule.kind === 'best')
       return ok(peakOf(values, trueQuality(printed, placesOf(plan), this.weights)));
     const order = rule.end === 'least' ? 1 : -1;
@@ -142,8 +148,7 @@ export class Loop {
 
   /** Nine rungs over the step in which a limit lies. */
   private around(limit: number, bench: Bench): Range {
-    const { min, max } = this.kind.bounds(bench);
-    const { resolution } = settingInfo(this.kind.setting);
+    const { min, max, resolution } = endsOf(this.kind, bench);
     const { from, to, step } = this.usual;
     const fine = Math.max(resolution, snap(step / ZOOM, resolution));
     const low = clamp(snap(limit, resolution) - (ZOOM / 2) * fine, min, max - ZOOM * fine);
@@ -152,8 +157,8 @@ export class Loop {
   }
 
   /** Where a rung becomes good, by all criteria that change at all, toward the clean side. */
-  private limit(plan: PlanFile, printed: Printed, order: 1 | -1): number {
-    const values = plan.rungs.map(({ set }) => set[this.kind.setting]!);
+  private limit(plan: Plan, printed: Printed, order: 1 | -1): number {
+    const values = leadValues(plan);
     const seen = placesOf(plan).map((place) => look(printed, place));
     const inOrder = values.map((_, i) => i).sort((a, b) => order * (values[a]! - values[b]!));
     const sorted = inOrder.map((i) => values[i]!);
@@ -224,11 +229,18 @@ const TOLD = 0.25;
 const USUAL = { from: 0, to: 0, step: 0.02 };
 
 /** Where each rung of a plan is looked at. */
-export const placesOf = ({ rungs }: PlanFile): Place[] =>
+export const placesOf = ({ rungs }: Plan): Place[] =>
   rungs.map(({ z, boxes, looked }) => {
     const box = looked ?? boxes?.[0];
     return box ? { z, box } : { z };
   });
+
+/** What this bench allows of what a kind finds, and the finest step of it. */
+function endsOf(kind: LadderKind, bench: Bench) {
+  const [setting] = kind.finds;
+  const ends = kind.bounds(bench)[setting] ?? { min: -Infinity, max: Infinity };
+  return { ...ends, resolution: settingInfo(setting).resolution };
+}
 
 /** A ladder in finer steps that reaches beyond the usual one, as far as the bench allows. */
 function fineRange(
@@ -237,12 +249,11 @@ function fineRange(
   { from, to, step }: Range,
   share: number,
 ): Range {
-  const { min, max } = kind.bounds(bench);
-  const { resolution } = settingInfo(kind.setting);
-  const fine = tidy(Math.max(1, Math.floor((step * share) / resolution + 1e-9)) * resolution);
+  const { min, max, resolution } = endsOf(kind, bench);
+  const fine = tidy(Math.max(1, Math.floor((step * share) / resolution + STEP_SLACK)) * resolution);
   const low = Math.max(min, Math.min(from, to) - BEYOND * step);
   const high = Math.min(max, Math.max(from, to) + BEYOND * step);
-  const top = tidy(low + Math.floor((high - low) / fine + 1e-9) * fine);
+  const top = tidy(low + Math.floor((high - low) / fine + STEP_SLACK) * fine);
   return from > to ? { from: top, to: low, step: fine } : { from: low, to: top, step: fine };
 }
 

@@ -1,6 +1,6 @@
 /** What was hidden in a simulated machine, in words; the best value is printed for, not looked up. */
 
-import type { PlanFile } from '../core/ladders/plan-file';
+import type { Plan } from '../core/plan/plan';
 import { kindOf } from '../core/ladders/registry';
 import { short } from '../core/numbers';
 import { ok, type Result } from '../core/result';
@@ -10,7 +10,7 @@ import { Loop } from './loop';
 
 export type Revealed = { name: string; value: string }[];
 
-export function revealed({ kind: id, bench }: PlanFile, seed: number): Result<Revealed> {
+export function revealed({ kind: id, bench }: Plan, seed: number): Result<Revealed> {
   const kind = kindOf(id);
   if (!kind.ok) return kind;
   const loop = Loop.on(kind.value, bench);
@@ -18,7 +18,7 @@ export function revealed({ kind: id, bench }: PlanFile, seed: number): Result<Re
   const truths = drawTruths(bench, seed);
   const best = loop.value.truth(truths);
   if (!best.ok) return best;
-  const { title, unit, decimals } = settingInfo(kind.value.setting);
+  const { title, unit, decimals } = settingInfo(kind.value.finds[0]);
   const deg = (value: number) => `${short(value, 1)} °C`;
   const measured = kind.value.rule.kind === 'measured';
   return ok([

@@ -3,7 +3,7 @@
 import { createHash } from 'node:crypto';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { z } from 'zod';
-import { PlanFile } from '../core/ladders/plan-file';
+import { StoredPlan, type Plan } from '../core/plan/plan';
 import { Weights } from '../core/reading/types';
 import type { Db } from './open';
 
@@ -23,7 +23,7 @@ const File = z.object({
   id: z.number(),
   ladderId: z.number(),
   name: z.string(),
-  plan: PlanFile,
+  plan: StoredPlan,
   sha256: z.string(),
   bytes: z.number(),
   program: z.string(),
@@ -163,7 +163,7 @@ export function files(db: Db) {
   const read = (row: unknown) => unpack(File, row, ['plan']);
   return {
     /** Keeps a file whole; the same bytes of the same ladder are kept once. @returns its id */
-    keep(ladderId: number, gcode: string | Uint8Array, plan: PlanFile, madeAt: string): number {
+    keep(ladderId: number, gcode: string | Uint8Array, plan: Plan, madeAt: string): number {
       const bytes = Buffer.from(gcode as Uint8Array);
       const row = insert.get({
         ladderId,

@@ -3,7 +3,7 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { CRITERION_NAMES, type Criterion } from '../core/criteria';
-import { MOST_RUNGS } from '../core/ladders/climb';
+import { MOST_RUNGS } from '../core/plan/limits';
 import type { Measured } from '../core/ladders/types';
 import { Score, type Scores } from '../core/reading/types';
 import type { Db } from './open';

@@ -6,7 +6,8 @@ import { standingMachine } from '../core/bench/in-force';
 import { audit } from '../core/gcode/audit';
 import { readBytes } from '../core/gcode/read';
 import { makeLadder, specFor } from '../core/ladders/make';
-import { askedFor, parsePlan, type PlanFile } from '../core/ladders/plan-file';
+import { askedFor } from '../core/gcode/asked';
+import { parsePlan, type Plan } from '../core/plan/plan';
 import { kindOf } from '../core/ladders/registry';
 import { planMotion } from '../core/motion/plan-motion';
 import { timesOf } from '../core/motion/times';
@@ -15,7 +16,7 @@ import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
 import { revealed } from '../rehearsal/revealed';
 
-export function find(task: { kind: string; plan: PlanFile; bench: Bench; said: Said }) {
+export function find(task: { kind: string; plan: Plan; bench: Bench; said: Said }) {
   const kind = kindOf(task.kind);
   return kind.ok ? findValue(kind.value, task.plan, task.bench, task.said) : kind;
 }
@@ -26,7 +27,7 @@ export function make(task: { kind: string; spec: Record<string, number>; bench: 
 }
 
 /** What is told of a file from its own bytes, never from what was planned. */
-export function check({ bytes, plan }: { bytes: Uint8Array; plan: PlanFile }) {
+export function check({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
   const trace = readBytes(bytes, plan.bench.machine);
   return {
     audited: audit(trace, plan.bench, askedFor(plan)),
@@ -35,7 +36,7 @@ export function check({ bytes, plan }: { bytes: Uint8Array; plan: PlanFile }) {
 }
 
 /** A PNG of the print as its moves draw it. */
-export function draw(task: { bytes: Uint8Array; plan: PlanFile; pxPerMm: number }): Uint8Array {
+export function draw(task: { bytes: Uint8Array; plan: Plan; pxPerMm: number }): Uint8Array {
   const trace = readBytes(task.bytes, task.plan.bench.machine);
   const { width, height, rgba } = ladderPicture(trace, task.plan, task.pxPerMm);
   const png = new PNG({ width, height });
@@ -60,7 +61,7 @@ export function isPicture({ bytes, most }: { bytes: Uint8Array; most: number }):
  * Takes a ladder out of a file that may come from anywhere: its plan is held against its own moves, so that values
  * edited in the text are not taken in under those of the plan.
  */
-export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: PlanFile; spec: object }> {
+export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: Plan; spec: object }> {
   const { planText } = readBytes(bytes);
   const plan = planText === null ? null : parsePlan(planText);
   if (!plan)
@@ -90,4 +91,4 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: PlanFile
   return ok({ plan: plan.value, spec: spec.value });
 }
 
-export const reveal = (task: { plan: PlanFile; seed: number }) => revealed(task.plan, task.seed);
+export const reveal = (task: { plan: Plan; seed: number }) => revealed(task.plan, task.seed);

@@ -7,7 +7,7 @@ import { sightOf } from '../core/view/ladder-picture';
 import { kindOf } from '../core/ladders/registry';
 import { measure } from '../rehearsal/instruments';
 import { readText } from '../core/gcode/read';
-import type { PlanFile } from '../core/ladders/plan-file';
+import type { Plan } from '../core/plan/plan';
 import { drawPrint, FILAMENT_COLOURS } from '../understudy/picture';
 import { printTrace } from '../understudy/print';
 import { drawTruths } from '../understudy/truths';
@@ -19,7 +19,7 @@ const api = {
   async print(
     text: string,
     bench: Bench,
-    plan: PlanFile,
+    plan: Plan,
     seed: number,
     colour: string,
     progress: (share: number) => void,

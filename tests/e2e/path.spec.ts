@@ -2,7 +2,8 @@ import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { audit } from '../../src/core/gcode/audit';
 import { readText } from '../../src/core/gcode/read';
-import { askedFor, parsePlan } from '../../src/core/ladders/plan-file';
+import { askedFor } from '../../src/core/gcode/asked';
+import { parsePlan } from '../../src/core/plan/plan';
 import { newBench, newLadder, progress } from './people';
 
 test('from a new bench to a value in the ledger', async ({ page }) => {

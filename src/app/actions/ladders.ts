@@ -5,8 +5,9 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { specFor } from '@/core/ladders/make';
 import { kindOf } from '@/core/ladders/registry';
-import { defaultWeights } from '@/core/reading/find';
+import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
+import type { Proposal } from '@/core/reading/finding';
 import { Weights } from '@/core/reading/types';
 import { fail, problem } from '@/core/result';
 import { baseOf } from '@/core/route/base';
@@ -87,7 +88,7 @@ export async function putIntoLedger(
   const group = groupFor(groupsOf(copiesOf(ladder.id)), Of.parse(of));
   const plan = group?.copies.at(-1)?.plan;
   if (!group || !plan) return gone('print');
-  const { setting, standsOn } = kind.value;
+  const { finds, standsOn } = kind.value;
   const common = {
     benchId: bench.id,
     base: baseOf(plan.bench, standsOn),
@@ -100,20 +101,20 @@ export async function putIntoLedger(
   if (typed === undefined) {
     const found = await findingOf(ladder, bench.bench, group);
     if (!found.ok) return found;
-    const { value, range, also } = found.value.finding;
-    if (value === null)
+    const [first, ...others] = found.value.finding.values;
+    if (first.value === null)
       return fail(problem('finding', 'There is no value to put down.', 'Print the next ladder.'));
-    id = db.transaction(() => {
-      for (const one of also)
-        ledger.put({ ...common, ...one, low: one.range[0], high: one.range[1] });
+    const put = ({ setting, value, range }: Proposal): number => {
       const [low, high] = range ?? [null, null];
-      return ledger.put({ ...common, setting, value, low, high });
-    })();
+      return value === null ? 0 : ledger.put({ ...common, setting, value, low, high });
+    };
+    // The one that is taken back by its id, with those that came with it, goes in last.
+    id = db.transaction(() => [...others, first].map(put).at(-1)!)();
   } else {
     const value = typeof typed === 'number' && Number.isFinite(typed) ? typed : NaN;
     const held = typedValue(kind.value, plan, bench.bench, value);
     if (!held.ok) return held;
-    id = ledger.put({ ...common, setting, value: held.value, low: null, high: null });
+    id = ledger.put({ ...common, setting: finds[0], value: held.value, low: null, high: null });
   }
   revalidatePath('/', 'layout');
   return { ok: true, value: id };

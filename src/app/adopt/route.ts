@@ -1,6 +1,6 @@
-import { defaultWeights } from '@/core/reading/find';
+import { defaultWeights } from '@/core/reading/gather';
 import { kindOf } from '@/core/ladders/registry';
-import type { PlanFile } from '@/core/ladders/plan-file';
+import type { Plan } from '@/core/plan/plan';
 import { bodyOf, refuse } from '../server/body';
 import { now, store } from '../server/store';
 import { inThread } from '../server/threads';
@@ -41,7 +41,7 @@ export async function POST(request: Request) {
 }
 
 /** The bench of a plan: the same machine, nozzle and filament that are here already, or new ones. */
-function benchFor({ bench }: PlanFile): number {
+function benchFor({ bench }: Plan): number {
   const { machines, filaments, benches } = store();
   const same = (body: unknown) => (one: { body: unknown }) =>
     JSON.stringify(one.body) === JSON.stringify(body);

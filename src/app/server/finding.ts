@@ -4,8 +4,9 @@ import 'server-only';
 import { createHash } from 'node:crypto';
 import type { Bench } from '@/core/bench/bench';
 import { kindOf } from '@/core/ladders/registry';
-import type { PlanFile } from '@/core/ladders/plan-file';
-import type { Earlier, Finding } from '@/core/reading/find';
+import type { Plan } from '@/core/plan/plan';
+import type { Finding } from '@/core/reading/finding';
+import type { Earlier } from '@/core/reading/gather';
 import type { Scores } from '@/core/reading/types';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Setting } from '@/core/settings';
@@ -16,7 +17,7 @@ import { inThread } from './threads';
 
 export type Found = {
   finding: Finding;
-  plan: PlanFile;
+  plan: Plan;
   scores: Scores[];
   copies: PrintedCopy[];
   /** Readings of ladders before this one that count too. */
@@ -52,7 +53,7 @@ export async function findingOf(
     );
   const { copies, simulated } = group;
   const scores = copies.flatMap(({ readings }) => readings.map((one) => one.scores));
-  const earlier = earlierOf(ladder, plan, kind.value.setting, simulated);
+  const earlier = earlierOf(ladder, plan, kind.value.finds, simulated);
   const measured = copies.flatMap(({ readings }) => readings.map((one) => one.measured));
   const said = { readings: scores, measured, weights: ladder.weights, earlier };
   const finding = await worked({ kind: ladder.kind, plan, bench, said });
@@ -87,28 +88,30 @@ function worked(task: Task): Promise<Result<Finding>> {
 
 /** What a ladder is but for its range, and what it was printed on. */
 const formOf = (
-  { spec, bench, held }: PlanFile,
-  setting: Setting,
+  { spec, bench, held }: Plan,
+  finds: readonly Setting[],
   simulated: Simulated | null,
 ): string => {
   const { from: _from, to: _to, step: _step, ...form } = spec;
-  // What the ledger holds of the setting itself does not matter to a ladder that climbs it.
-  const { [setting]: _own, ...tuned } = bench.tuned ?? {};
+  // What the ledger holds of the settings themselves does not matter to a ladder that climbs them.
+  const tuned = Object.entries(bench.tuned ?? {}).filter(
+    ([setting]) => !finds.includes(setting as Setting),
+  );
   return JSON.stringify([form, { ...bench, tuned }, held, simulated?.seed ?? null]);
 };
 
 /** Ladders of the same form that were read before this one: a refined ladder goes on from what they showed. */
 function earlierOf(
   ladder: Ladder,
-  plan: PlanFile,
-  setting: Setting,
+  plan: Plan,
+  finds: readonly Setting[],
   simulated: Simulated | null,
 ): Earlier[] {
-  const form = formOf(plan, setting, simulated);
+  const form = formOf(plan, finds, simulated);
   return store()
     .ladders.before(ladder.benchId, ladder.kind, ladder.id)
     .flatMap(({ id }) => copiesOf(id))
-    .filter((copy) => formOf(copy.plan, setting, copy.print.simulated) === form)
+    .filter((copy) => formOf(copy.plan, finds, copy.print.simulated) === form)
     .map((copy) => ({
       plan: copy.plan,
       readings: copy.readings.flatMap(({ begun, scores }) => (begun ? [scores] : [])),

@@ -4,7 +4,7 @@ import 'server-only';
 import { notFound } from 'next/navigation';
 import { kindOf } from '@/core/ladders/registry';
 import type { LadderKind, Measured } from '@/core/ladders/types';
-import type { PlanFile } from '@/core/ladders/plan-file';
+import type { Plan } from '@/core/plan/plan';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
 import type { Ladder, Print, Simulated } from '@/store/ladders';
@@ -27,7 +27,7 @@ export function ladderView(idText: string): LadderView {
 
 export type PrintedCopy = {
   print: Print;
-  plan: PlanFile;
+  plan: Plan;
   readings: {
     row: ReadingRow;
     scores: Scores;

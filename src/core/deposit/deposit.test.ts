@@ -3,21 +3,23 @@ import { area, rect, subtract, union } from '../shape/region';
 import { areaOf, conditionsOf, fanAt } from './conditions';
 import { depositLayers, LayingMemory } from './deposit';
 import { Ground } from './ground';
-import type { Layer } from './layer';
+import type { Layer, Part } from './layer';
 import { Memo, regionKey } from './memo';
 import { pathLength, type Step, type Stroke } from './step';
 
 const bench = benchFor();
 const conditions = { ...conditionsOf(bench, 0.2, 40), shortestLayer: 0 };
-const layer = (index: number, patch: Partial<Layer> = {}): Layer => ({
+const layer = (index: number, ...parts: Partial<Part>[]): Layer => ({
   index,
   z: 0.2 * (index + 1),
   height: 0.2,
-  rung: null,
-  outline: rect(0, 0, 20, 10),
-  walls: 1,
-  solid: [],
-  ...patch,
+  parts: (parts.length > 0 ? parts : [{}]).map((part) => ({
+    rung: null,
+    outline: rect(0, 0, 20, 10),
+    walls: 1,
+    solid: [],
+    ...part,
+  })),
 });
 const lay = (layers: Layer[], memory?: LayingMemory) =>
   depositLayers(layers, conditions, { x: -10, y: 0 }, memory);
@@ -78,6 +80,28 @@ test('a rung is announced once, on its first layer', () => {
     )
     .filter(Boolean);
   expect(said).toEqual(['layer 0', 'rung 0', 'layer 1', 'layer 2', 'rung 1', 'layer 3']);
+});
+
+test('parts of a layer are laid one after the other, each announced with its rung and under its conditions', () => {
+  const [left, right] = [rect(0, 0, 8, 10), rect(12, 0, 20, 10)];
+  const both = (index: number) =>
+    layer(index, { rung: 0, outline: left }, { rung: 1, outline: right });
+  const steps = depositLayers(
+    [layer(0, { solid: rect(0, 0, 20, 10) }), both(1), both(2)],
+    (rung) => ({ ...conditions, speeds: { ...conditions.speeds, wall: 40 + 10 * (rung ?? 0) } }),
+    { x: -10, y: 0 },
+  );
+  const said = steps.flatMap((step): (number | string)[] =>
+    step.do === 'rung' ? [step.index] : step.do === 'layer' ? ['layer'] : [],
+  );
+  expect(said).toEqual(['layer', 'layer', 0, 1, 'layer', 0, 1]);
+  const own = walled(steps).slice(1);
+  expect(own.map(({ speed }) => speed)).toEqual([40, 50, 40, 50]);
+  for (const { path, speed } of own) for (const { x } of path) expect(x < 10).toBe(speed === 40);
+  // What stands below counts whichever part it belongs to: nothing here hangs.
+  expect(strokes(steps).some(({ role }) => role === 'bridge' || role === 'overhang')).toBe(false);
+  // One travel from part to part a layer, drawn back, as it crosses open air.
+  expect(steps.filter((step) => step.do === 'travel' && step.retract)).toHaveLength(4);
 });
 
 test('a deck over a gap is laid in strands of the bore’s own section, with the bridge’s speed and fan', () => {

@@ -7,7 +7,7 @@ import { fillLines } from './bridges';
 import { areaOf, fanAt, type Conditions } from './conditions';
 import { slowForCooling } from './cooling';
 import { boxesMeet, Ground } from './ground';
-import type { Layer } from './layer';
+import { outlineOf, type Layer, type Part } from './layer';
 import type { Role, Step } from './step';
 import { piecesOf, startAt, supportOf, wallLoops } from './walls';
 
@@ -30,8 +30,8 @@ export class LayingMemory {
  * Lays a form layer by layer.
  *
  * Islands are taken nearest first from where the nozzle stands; in an island walls go first, innermost first,
- * then fill. Travel retracts when it leaves the island's rim. Before the first layer of a rung stands its
- * `rung` step.
+ * then fill. Travel retracts when it leaves the island's rim. Wherever the parts of a layer come to another rung,
+ * its `rung` step stands before them.
  *
  * @param given  conditions of all layers, or those of a rung (null for the base)
  * @param start  where the nozzle stands before the first layer
@@ -51,43 +51,47 @@ export function depositLayers(
   let rung: number | null = null;
   let fan = 0;
   for (const layer of layers) {
-    const conditions = conditionsAt(layer.rung);
+    const whole = conditionsAt(layer.parts[0]!.rung);
     steps.push({ do: 'layer', index: layer.index, z: layer.z, height: layer.height });
-    if (layer.rung !== null && layer.rung !== rung) {
-      rung = layer.rung;
-      steps.push({ do: 'rung', index: rung });
-    }
-    const strokes: Step[] = [];
-    const rims = overPlastic(layer.outline, outlineBelow, conditions.width, memory);
-    for (const { role, path } of strokesOf(layer, below, conditions, at, memory)) {
-      const [first] = path as [Point, ...Point[]];
-      if (distance(at, first) > TOUCHING) {
-        strokes.push({ do: 'travel', to: first, retract: leaves(rims, at, first) });
+    const laid: Step[] = [];
+    const outline = outlineOf(layer);
+    const rims = overPlastic(outline, outlineBelow, whole.width, memory);
+    for (const part of layer.parts) {
+      const conditions = conditionsAt(part.rung);
+      let begins = part.rung !== null && part.rung !== rung;
+      rung = part.rung ?? rung;
+      const begin = () => {
+        if (begins) laid.push({ do: 'rung', index: rung! });
+        begins = false;
+      };
+      // Beside others in its layer a rung begins after the way to it: what that way draws back is still theirs.
+      if (layer.parts.length === 1) begin();
+      for (const { role, path } of strokesOf(layer.index, part, below, conditions, at, memory)) {
+        const [first] = path as [Point, ...Point[]];
+        if (distance(at, first) > TOUCHING) {
+          laid.push({ do: 'travel', to: first, retract: leaves(rims, at, first) });
+        }
+        begin();
+        const share = fanAt(layer.index, conditions, role);
+        if (share !== fan) laid.push({ do: 'fan', share });
+        fan = share;
+        laid.push({
+          do: 'stroke',
+          role,
+          path,
+          area: areaOf(role, conditions),
+          speed:
+            layer.index === 0
+              ? Math.min(conditions.speeds.skirt, conditions.speeds[role])
+              : conditions.speeds[role],
+        });
+        at = path.at(-1)!;
       }
-      const share = fanAt(layer.index, conditions, role);
-      if (share !== fan) strokes.push({ do: 'fan', share });
-      fan = share;
-      strokes.push({
-        do: 'stroke',
-        role,
-        path,
-        area: areaOf(role, conditions),
-        speed:
-          layer.index === 0
-            ? Math.min(conditions.speeds.skirt, conditions.speeds[role])
-            : conditions.speeds[role],
-      });
-      at = path.at(-1)!;
     }
-    steps.push(
-      ...slowForCooling(
-        strokes,
-        layer.index === 0 ? 0 : conditions.shortestLayer,
-        conditions.travelSpeed,
-      ),
-    );
-    outlineBelow = layer.outline;
-    below = Ground.of(layer, conditions, memory.plastic);
+    const shortest = layer.index === 0 ? 0 : whole.shortestLayer;
+    steps.push(...slowForCooling(laid, shortest, whole.travelSpeed));
+    outlineBelow = outline;
+    below = Ground.of(layer, whole, memory.plastic);
   }
   return steps;
 }
@@ -95,35 +99,36 @@ export function depositLayers(
 /** Ends closer than this, mm, are one place: no travel between them. */
 const TOUCHING = 1e-3;
 
-/** Strokes of one layer in the order in which they are laid. */
+/** Strokes of one part of a layer in the order in which they are laid. */
 function strokesOf(
-  layer: Layer,
+  index: number,
+  part: Part,
   below: Ground | null,
   conditions: Conditions,
   from: Point,
   memory: LayingMemory,
 ): Laid[] {
-  const left = islands(layer.outline);
+  const left = islands(part.outline);
   const laid: Laid[] = [];
   let at = from;
   while (left.length > 0) {
     const island = left.splice(nearest(left, at), 1)[0]!;
     const ground = below?.under(island) ?? null;
-    const plain = layer.index % 2 === 0 ? Math.PI / 4 : (3 * Math.PI) / 4;
-    const solid = touching(layer.solid, island);
+    const plain = index % 2 === 0 ? Math.PI / 4 : (3 * Math.PI) / 4;
+    const solid = touching(part.solid, island);
     // Rungs repeat each other but for their digits, so most islands have been laid before.
     const key = [
       conditions.width,
       conditions.height,
       conditions.bore,
       plain,
-      layer.walls,
+      part.walls,
       ground?.key,
       regionKey(island),
       regionKey(solid),
     ].join('|');
     const strokes = memory.strokes.get(key, () =>
-      layIsland(island, solid, layer.walls, plain, ground?.plastic ?? null, conditions),
+      layIsland(island, solid, part.walls, plain, ground?.plastic ?? null, conditions),
     );
     laid.push(...strokes);
     at = laid.at(-1)?.path.at(-1) ?? at;

@@ -20,20 +20,22 @@ export class Ground {
   ) {}
 
   static of(
-    { outline, walls, solid }: Layer,
+    { parts }: Pick<Layer, 'parts'>,
     { width, pitch }: Pick<Conditions, 'width' | 'pitch'>,
     memo: Memo<Region>,
   ): Ground {
-    const thick = wallThickness(walls, width, pitch);
-    const patches = islands(outline).map((island): Patch => {
-      const box = boxOf(island);
-      const filled = solid.filter((ring) => boxesMeet(box, boxOf([ring])));
-      const key = `${thick}|${regionKey(island)}|${regionKey(filled)}`;
-      const plastic = memo.get(key, () => {
-        const hollow = subtract(offset(island, -thick), filled);
-        return hollow.length === 0 ? island : subtract(island, hollow);
+    const patches = parts.flatMap(({ outline, walls, solid }) => {
+      const thick = wallThickness(walls, width, pitch);
+      return islands(outline).map((island): Patch => {
+        const box = boxOf(island);
+        const filled = solid.filter((ring) => boxesMeet(box, boxOf([ring])));
+        const key = `${thick}|${regionKey(island)}|${regionKey(filled)}`;
+        const plastic = memo.get(key, () => {
+          const hollow = subtract(offset(island, -thick), filled);
+          return hollow.length === 0 ? island : subtract(island, hollow);
+        });
+        return { box, plastic, key };
       });
-      return { box, plastic, key };
     });
     return new Ground(patches, memo);
   }

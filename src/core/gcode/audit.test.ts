@@ -1,4 +1,4 @@
-import { askedFor } from '../ladders/plan-file';
+import { askedFor } from '../gcode/asked';
 import { benchFor, makeTemperature } from '../testing';
 import { audit } from './audit';
 import { readText } from './read';

@@ -1,6 +1,6 @@
 /** Confirms rung by rung the value that is really in force while plastic is laid there. */
 
-import type { Rung } from '../deposit/plan';
+import type { Rung } from '../plan/plan';
 import { settingInfo, type Setting, type Values } from '../settings';
 import { tidy } from '../numbers';
 import { rungFinder } from './rungs';
@@ -9,7 +9,7 @@ import { retractionsIn, seenInMoves, type Expected } from './witness';
 
 export type Confirmed = {
   index: number;
-  setting: string;
+  setting: Setting;
   wanted: number;
   /** Distinct values in force over the rung's plastic, in order of appearance. */
   seen: number[];
@@ -24,12 +24,19 @@ export type Confirmed = {
 export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope'>;
 
 /** A ladder as its plan asks for it. */
-export type Asked = { rungs: readonly AskedRung[]; held: Values; expected: Expected };
+export type Asked = {
+  rungs: readonly AskedRung[];
+  held: Values;
+  /** What climbs first; null where nothing does. */
+  lead: Setting | null;
+  expected: Expected;
+};
 
 /** What is asked of a file that carries no plan. */
 export const NOTHING_ASKED: Asked = {
   rungs: [],
   held: {},
+  lead: null,
   expected: { layerHeight: 0.2, bead: 0, strand: 0, now: {} },
 };
 
@@ -39,18 +46,20 @@ const SAME_COMMAND = 1e-5;
 export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Confirmed[] {
   if (rungs.length === 0) return [];
   const rungOf = rungFinder(rungs, trace.moves);
-  const rows = rungs.map(({ index, set, slope, z }) => ({
-    slope: slope ?? 0,
+  const rows = rungs.map(({ index, set, slope = {}, z }) => ({
+    slope,
     middle: (z.from + z.to) / 2,
-    rows: Object.entries({ ...held, ...set }).map(([setting, wanted]): Confirmed => ({
-      index,
-      setting,
-      wanted: wanted!,
-      seen: [],
-      line: null,
-      firstStroke: null,
-      ok: false,
-    })),
+    rows: (Object.entries({ ...held, ...set }) as [Setting, number][]).map(
+      ([setting, wanted]): Confirmed => ({
+        index,
+        setting,
+        wanted,
+        seen: [],
+        line: null,
+        firstStroke: null,
+        ok: false,
+      }),
+    ),
   }));
   const strokes = rungs.map((): number[] => []);
   const inForce = new Map<Change, { value: number; line: number }>();
@@ -70,14 +79,15 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
     const { rows: ofRung, slope, middle } = rows[rung]!;
     for (const row of ofRung) {
       row.firstStroke ??= moves.line[i]!;
-      for (const name of settingInfo(row.setting as Setting).changes ?? []) {
+      for (const name of settingInfo(row.setting).changes ?? []) {
         const now = inForce.get(name);
         if (!now) continue;
         row.line ??= now.line;
         // A value that climbs within its rung is told as what it comes to in the middle.
-        const climbs = slope !== 0 && row.setting in rungs[rung]!.set;
-        const by = climbs ? slope * (moves.z[i]! - middle) : 0;
-        const off = now.value - (climbs ? Math.max(0, row.wanted + by) : row.wanted);
+        const perMm = slope[row.setting];
+        const off =
+          now.value -
+          (perMm ? Math.max(0, row.wanted + perMm * (moves.z[i]! - middle)) : row.wanted);
         const seen = Math.abs(off) <= SAME_COMMAND ? row.wanted : tidy(row.wanted + off);
         if (!row.seen.includes(seen)) row.seen.push(seen);
       }
@@ -86,7 +96,7 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
   const drawn = retractionsIn(trace, rungOf);
   rows.forEach(({ rows: ofRung }, rung) => {
     for (const row of ofRung) {
-      const setting = row.setting as Setting;
+      const { setting } = row;
       const byCommand = settingInfo(setting).changes !== undefined;
       if (!byCommand)
         row.seen = seenInMoves(setting, {

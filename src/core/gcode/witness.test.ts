@@ -1,6 +1,6 @@
 /** What is written into moves is proved from moves: a file that was changed on the way must be caught. */
 
-import { askedFor } from '../ladders/plan-file';
+import { askedFor } from '../gcode/asked';
 import { makeLadder } from '../ladders/make';
 import { benchFor, good } from '../testing';
 import { audit } from './audit';

@@ -5,7 +5,7 @@
 
 import { growBox } from '../bench/bed';
 import { roundArea } from '../deposit/bead';
-import type { Rung } from '../deposit/plan';
+import type { Rung } from '../plan/plan';
 import { snap, tidy } from '../numbers';
 import type { Setting, Values } from '../settings';
 import { CHANGES, MOVE, type Trace } from './trace';
@@ -43,16 +43,18 @@ type Place = {
   expected: Expected;
 };
 
-/** Every drawing back of a file with the rung that it happens on. */
+/** Every drawing back of a file with the rung that it happens on; one that leaves what is no rung is of none. */
 export function retractionsIn({ moves }: Trace, rungOf: (move: number) => number): Drawn[] {
   const all: Drawn[] = [];
   let open: (Drawn & { z: number }) | null = null;
+  let laid = -1;
   for (let i = 1; i < moves.count; i++) {
+    if (moves.kind[i] === MOVE.extrude) laid = i;
     if (open) open.lift = Math.max(open.lift, moves.z[i]! - open.z);
     if (moves.kind[i] === MOVE.retract) {
       // At a change of height the head already stands in the new layer.
       open = {
-        rung: rungOf(i),
+        rung: laid !== -1 && rungOf(laid) === -1 ? -1 : rungOf(i),
         line: moves.line[i]!,
         length: -moves.e[i]!,
         speed: moves.speed[i]!,

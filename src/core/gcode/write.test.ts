@@ -1,12 +1,13 @@
-import type { Plan } from '../deposit/plan';
+import type { Layout } from '../deposit/layout';
 import type { Step } from '../deposit/step';
+import { axisOf } from '../plan/axes';
 import { benchFor, good } from '../testing';
 import { blockValues, fillBlock } from './blocks';
 import { DIALECTS } from './dialect';
 import { planLines, PLAN_MARK } from './plan-lines';
 import { readText } from './read';
 import { MOVE } from './trace';
-import { writePlan } from './write';
+import { writeLayout } from './write';
 
 const bench = benchFor();
 const square = [
@@ -33,10 +34,17 @@ const STEPS: Step[] = [
     speed: 25,
   },
 ];
-const planOf = (steps: Step[]): Plan => ({
+const planOf = (steps: Step[]): Layout => ({
   rungs: [
-    { index: 0, set: { nozzle: 210 }, z: { from: 0.2, to: 0.4 }, layers: { first: 1, last: 1 } },
+    {
+      index: 0,
+      at: [0],
+      set: { nozzle: 210 },
+      z: { from: 0.2, to: 0.4 },
+      layers: { first: 1, last: 1 },
+    },
   ],
+  axes: [axisOf('nozzle', [210], 'z')],
   steps,
   box: { minX: 50, minY: 50, maxX: 90, maxY: 60 },
   height: 0.4,
@@ -46,7 +54,8 @@ const planOf = (steps: Step[]): Plan => ({
   view: 'front',
   held: {},
 });
-const linesFor = (steps: Step[], on = bench) => good(writePlan(planOf(steps), on, 'a title')).lines;
+const linesFor = (steps: Step[], on = bench) =>
+  good(writeLayout(planOf(steps), on, 'a title')).lines;
 const body = (steps: Step[], on = bench) => {
   const lines = linesFor(steps, on);
   return lines.slice(lines.indexOf('; begin'), lines.indexOf('; put back'));
@@ -73,7 +82,7 @@ test('the nozzle crosses the bed high and comes down where it begins', () => {
 });
 
 test('a rung’s line stands after the move to its layer and before its first stroke', () => {
-  const { lines, rungLines } = good(writePlan(planOf(STEPS), bench, 'a title'));
+  const { lines, rungLines } = good(writeLayout(planOf(STEPS), bench, 'a title'));
   const at = rungLines[0]! - 1;
   expect(lines[at]).toBe('M104 S210');
   expect(lines.indexOf('G0 Z0.4 F600')).toBeLessThan(at);
@@ -149,7 +158,7 @@ test('a plan in comment lines is plain ASCII, short, and comes back the same', (
 
 test('what is held stands before the first rung that is laid, whichever it is, and a rung is named by its first command', () => {
   const [, travel, stroke] = STEPS as [Step, Step, Step];
-  const plan: Plan = {
+  const plan: Layout = {
     ...planOf([
       { do: 'layer', index: 0, z: 0.2, height: 0.2 },
       { do: 'rung', index: 1 },
@@ -163,12 +172,13 @@ test('what is held stands before the first rung that is laid, whichever it is, a
     held: { advance: 0.3 },
     rungs: [0, 1].map((index) => ({
       index,
+      at: [index],
       set: { nozzle: 210 - index },
       z: { from: 0, to: 0.2 },
       layers: { first: 0, last: 0 },
     })),
   };
-  const { lines, rungLines } = good(writePlan(plan, bench, 'a title'));
+  const { lines, rungLines } = good(writeLayout(plan, bench, 'a title'));
   const firstStroke = lines.findIndex((line) => /^G1 .*X.* E/.test(line));
   const held = lines.indexOf('M900 K0.3');
   expect(held).toBeGreaterThan(0);

@@ -1,12 +1,13 @@
-/** Writer: a plan as G-code in a bench's dialect. Knows commands; knows nothing of kinds. */
+/** Writer: a layout as G-code in a bench's dialect. Knows commands; knows nothing of kinds. */
 
 import type { Bench } from '../bench/bench';
 import { filamentFor } from '../deposit/bead';
 import type { Step } from '../deposit/step';
-import type { Plan } from '../deposit/plan';
+import type { Layout } from '../deposit/layout';
 import { inForce } from '../bench/in-force';
 import { settingInfo, SETTING_NAMES, type Setting, type Values } from '../settings';
 import { short, tidy } from '../numbers';
+import type { PlannedRung } from '../plan/plan';
 import { fail, ok, type Result } from '../result';
 import { plainLine } from '../text';
 import { blockValues, fillBlock } from './blocks';
@@ -44,11 +45,11 @@ export const valueLine = (setting: Setting, value: number, bench: Bench): string
   COMMANDS[setting]?.(value, bench) ?? null;
 
 /**
- * Writes a plan. Same input, same text, to the byte.
+ * Writes a layout. Same input, same text, to the byte.
  *
  * @param title one line that says what the file is; reduced to plain signs
  */
-export function writePlan(plan: Plan, bench: Bench, title: string): Result<Written> {
+export function writeLayout(plan: Layout, bench: Bench, title: string): Result<Written> {
   const values = blockValues(bench, { nozzle: plan.start.nozzle, height: plan.height });
   const start = fillBlock('start block', bench.machine.startBlock, values);
   const end = fillBlock('end block', bench.machine.endBlock, values);
@@ -68,15 +69,27 @@ export function writePlan(plan: Plan, bench: Bench, title: string): Result<Writt
   return ok({ lines: pen.lines, rungLines: pen.rungLines });
 }
 
-const rungComment = ({ rungs }: Plan, index: number): string => {
+const rungComment = ({ rungs }: Layout, index: number): string => {
   const { set, z, slope } = rungs[index]!;
   const said = SETTING_NAMES.filter((name) => set[name] !== undefined).map(
     (name) =>
-      `${settingInfo(name).title} ${short(set[name]!)}${slope ? ` in its middle, ${short(slope, 5)} a mm` : ''}`,
+      `${settingInfo(name).title} ${short(set[name]!)}${slope?.[name] ? ` in its middle, ${short(slope[name], 5)} a mm` : ''}`,
   );
   const what = said.join(', ') || 'one value throughout';
   return `rung ${index + 1} of ${rungs.length}: ${what}, z ${short(z.from)} to ${short(z.to)}`;
 };
+
+/** Values of a rung at a height; none of what climbs within it falls below 0. `only`: just what climbs there. */
+function valuesAt({ set, slope = {}, z }: PlannedRung, height: number, only = false): Values {
+  const middle = (z.from + z.to) / 2;
+  const climbing = Object.fromEntries(
+    (Object.entries(slope) as [Setting, number][]).map(([setting, perMm]) => [
+      setting,
+      Math.max(0, tidy(set[setting]! + perMm * (height - middle))),
+    ]),
+  );
+  return only ? climbing : { ...set, ...climbing };
+}
 
 class Pen {
   readonly lines: string[] = [];
@@ -98,11 +111,14 @@ class Pen {
   private readonly base: Record<Setting, number>;
   /** Settings that a command has changed. */
   private readonly changed = new Set<Setting>();
-  private slope: { setting: Setting; value: number; middle: number; perMm: number } | null = null;
+  /** The command that was written last for a setting. */
+  private readonly stated = new Map<Setting, string>();
+  /** The rung whose values climb within it. */
+  private climbing: PlannedRung | null = null;
 
   constructor(
     private readonly bench: Bench,
-    private readonly plan: Plan,
+    private readonly plan: Layout,
   ) {
     this.base = inForce(bench);
     this.now = { ...this.base };
@@ -182,7 +198,14 @@ class Pen {
     const line = valueLine(name, value, this.bench);
     if (line === null) return;
     this.changed.add(name);
-    if (this.lines.at(-1) !== line) this.put(line);
+    this.state(name, line);
+  }
+
+  /** Says a command unless it is what was said last of that setting: rungs beside each other share values. */
+  private state(name: Setting, line: string): void {
+    if (this.stated.get(name) === line) return;
+    this.stated.set(name, line);
+    this.put(line);
   }
 
   /** The other nozzle keeps what was drawn back in it. */
@@ -199,10 +222,7 @@ class Pen {
     this.say(`layer ${index + 1}, z ${short(z)}`);
     const { travelAcceleration } = this.bench.machine.limits;
     const printAcceleration = this.base.acceleration;
-    if (this.slope) {
-      const { setting, value, middle, perMm } = this.slope;
-      this.set({ [setting]: Math.max(0, tidy(value + perMm * (z - middle))) });
-    }
+    if (this.climbing) this.set(valuesAt(this.climbing, z, true));
     if (index === 0) {
       this.acceleration(Math.min(FIRST_LAYER_ACCELERATION, printAcceleration), travelAcceleration);
       this.moveZ(Math.max(SAFE_HEIGHT, z));
@@ -216,22 +236,20 @@ class Pen {
   private rung(index: number): void {
     this.say(rungComment(this.plan, index));
     const { rungs, held } = this.plan;
-    const { set, slope, z } = rungs[index]!;
+    const rung = rungs[index]!;
     // Whichever rung comes first: what is held stands before anything is tested.
     if (this.rungLines.length === 0) this.set(held);
-    if (slope) {
-      const [setting, value] = Object.entries(set)[0] as [Setting, number];
-      const middle = (z.from + z.to) / 2;
-      this.slope = { setting, value, middle, perMm: slope };
-      this.set({ [setting]: Math.max(0, tidy(value + slope * (this.z - middle))) });
-    } else this.set(set);
+    this.climbing = rung.slope ? rung : null;
+    this.set(valuesAt(rung, this.z));
     // A rung that is laid in several places is named by the command that sets it first.
     this.rungLines[index] ??= this.lines.length;
   }
 
   private acceleration(print: number, travel: number): void {
     const line = settingLine(this.bench.machine.dialect, 'acceleration', { print, travel });
-    if (line !== null) this.put(line);
+    if (line === null) return;
+    this.stated.set('acceleration', line);
+    this.put(line);
   }
 
   private travel(x: number, y: number, retract: boolean, over?: number): void {

@@ -2,7 +2,7 @@
 
 import { rect, union, type Region } from '../shape/region';
 import { reliefAt, reliefFor, reliefWidth, type Relief } from '../shape/relief';
-import type { Grid } from './tower';
+import type { Sizes } from './tower';
 
 /** Free face on both sides of the longest label, mm. */
 const LABEL_MARGIN = 1.6;
@@ -10,16 +10,21 @@ const LABEL_MARGIN = 1.6;
 export type Body = { width: number; depth: number; digits: Relief };
 
 /** A body wide enough for the longest of its labels. */
-export function bodyFor(grid: Grid, labels: readonly string[], depth: number, least = 0): Body {
-  const digits = reliefFor(grid.bead, grid.layer, grid.rung);
+export function bodyFor(sizes: Sizes, labels: readonly string[], depth: number, least = 0): Body {
+  const digits = reliefFor(sizes.bead, sizes.layer, sizes.rung);
   const longest = Math.max(...labels.map((label) => reliefWidth(label, digits)));
   return { width: Math.max(least, longest + 2 * LABEL_MARGIN), depth, digits };
 }
 
 /** Section of the body in the layer `within` of a rung. */
-export function bodyAt({ width, depth, digits }: Body, grid: Grid, label: string, within: number) {
-  const z = (within + 0.5) * grid.layer;
-  const raised = reliefAt(label, z, grid.layer, width / 2, digits);
+export function bodyAt(
+  { width, depth, digits }: Body,
+  sizes: Sizes,
+  label: string,
+  within: number,
+) {
+  const z = (within + 0.5) * sizes.layer;
+  const raised = reliefAt(label, z, sizes.layer, width / 2, digits);
   const face = rect(0, 0, width, depth);
   return raised.length > 0 ? union(face, ...raised) : face;
 }

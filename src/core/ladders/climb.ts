@@ -4,12 +4,6 @@ import { snap, STEP_SLACK, tidy } from '../numbers';
 
 export type Range = { from: number; to: number; step: number };
 
-/** Most rungs in one ladder. */
-export const MOST_RUNGS = 30;
-
-/** Fewest rungs that a finding can be drawn through. */
-export const FEWEST_RUNGS = 3;
-
 /** Steps in a range; a whole number when the step divides it. `from` = `to` has none. */
 const stepsIn = ({ from, to, step }: Range): number => Math.abs(to - from) / step;
 

@@ -3,7 +3,8 @@
 import { boxOnBed, bedBox, type Box } from '../bench/bed';
 import type { Bed } from '../bench/machine';
 import { short, tidy } from '../numbers';
-import { climb, FEWEST_RUNGS, isWhole, MOST_RUNGS, nearestWhole, type Range } from './climb';
+import { FEWEST_RUNGS, MOST_STEPS } from '../plan/limits';
+import { climb, isWhole, nearestWhole, type Range } from './climb';
 import type { Grade, SpecPatch, Warning } from './types';
 
 export const warn = (
@@ -36,13 +37,13 @@ export function wholeSteps(range: Range, unit: string): Warning[] {
   }
   const count = climb(range).length;
   if (count < FEWEST_RUNGS) warnings.push(tooFew(range, count, unit));
-  if (count > MOST_RUNGS) {
+  if (count > MOST_STEPS) {
     warnings.push(
       warn(
         'stop',
         'too-many-rungs',
         'step',
-        `${count} rungs were asked for; a ladder has at most ${MOST_RUNGS}.`,
+        `${count} rungs were asked for; a ladder has at most ${MOST_STEPS}.`,
         'Take a larger step or a shorter range.',
       ),
     );

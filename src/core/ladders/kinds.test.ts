@@ -8,7 +8,7 @@ import { joinBench, type Bench } from '../bench/bench';
 import { FILAMENTS, MACHINES, speaking, type MachinePreset } from '../bench/presets';
 import { inForce } from '../bench/in-force';
 import type { Column } from '../gcode/dialect';
-import { benchFor, good } from '../testing';
+import { benchFor, good, told } from '../testing';
 import { makeLadder, specFor } from './make';
 import { kindOf, kinds } from './registry';
 import type { LadderKind } from './types';
@@ -72,7 +72,7 @@ describe.each(kinds().map((kind) => [kind.id, kind] as const))('%s', (id, kind) 
   test('says why it is printed, how its value is carried over, and what else may be the cause', () => {
     const [bench] = benches as [Bench];
     expect(kind.reason(bench)).toMatch(/\.$/);
-    expect(kind.carry(inForce(bench)[kind.setting] || 1, bench).say).toMatch(/\.$/);
+    expect(kind.carry(kind.finds[0], inForce(bench)[kind.finds[0]] || 1, bench).say).toMatch(/\.$/);
     expect(kind.otherCause.length).toBeGreaterThan(10);
     expect(kind.criteria.length + (kind.measures?.length ?? 0)).toBeGreaterThan(0);
   });

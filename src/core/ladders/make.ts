@@ -10,21 +10,24 @@ import { planLines } from '../gcode/plan-lines';
 import { readText } from '../gcode/read';
 import { rungFinder } from '../gcode/rungs';
 import type { Trace } from '../gcode/trace';
-import { writePlan } from '../gcode/write';
+import { askedFor } from '../gcode/asked';
+import { writeLayout } from '../gcode/write';
 import { planMotion, type Motion } from '../motion/plan-motion';
 import { accelerationFor, reachOf } from '../motion/reach';
 import { short } from '../numbers';
+import { leadAxis } from '../plan/axes';
+import { parsePlan, type Plan } from '../plan/plan';
 import { fail, ok, parseWith, problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
 import { VERSION } from '../version';
-import { askedFor, type PlanFile } from './plan-file';
 import { kindOf } from './registry';
 import { settingInfo } from '../settings';
 import type { LadderKind, Warning } from './types';
 
 export type Made = {
   text: string;
-  plan: PlanFile;
+  /** As the file itself carries it. */
+  plan: Plan;
   warnings: Warning[];
   trace: Trace;
   motion: Motion;
@@ -62,20 +65,28 @@ export function fileName(kind: LadderKind, spec: object, bench: Bench): string {
   return `${names.join('-')}_${kind.id}${said}.gcode`;
 }
 
-/**
- * Makes a ladder. The text is read back, and everything told about it (motion, audit) comes from there.
- *
- * @returns problems for a spec that cannot be printed, and for a file that fails its own audit
- */
+/** Makes a ladder of the registry. */
 export function makeLadder(
   kindId: string,
   given: Record<string, unknown>,
   bench: Bench,
   memory?: LayingMemory,
 ): Result<Made> {
-  const found = kindOf(kindId);
-  if (!found.ok) return found;
-  const kind = found.value;
+  const kind = kindOf(kindId);
+  return kind.ok ? makeOf(kind.value, given, bench, memory) : kind;
+}
+
+/**
+ * Makes a ladder of a kind. The text is read back, and everything told about it (motion, audit) comes from there.
+ *
+ * @returns problems for a spec that cannot be printed, and for a file that fails its own audit
+ */
+export function makeOf(
+  kind: LadderKind,
+  given: Record<string, unknown>,
+  bench: Bench,
+  memory?: LayingMemory,
+): Result<Made> {
   const parsed = specFor(kind, bench, given);
   if (!parsed.ok) return parsed;
   const spec = parsed.value;
@@ -88,32 +99,38 @@ export function makeLadder(
   const faults = blockFaults(bench);
   if (faults.length > 0) return fail(...faults);
 
-  const plan = kind.plan(spec, bench, memory);
+  const layout = kind.lay(spec, bench, memory);
   const name = plainLine(fileName(kind, spec, bench), 180);
   const title = `Ash Ladder ${VERSION}: ${kind.title}, ${benchTitle(bench)}`;
-  const written = writePlan(plan, bench, title);
+  const written = writeLayout(layout, bench, title);
   if (!written.ok) return written;
-  const file: PlanFile = {
+  const { view, frame, held, axes, layerHeight, height, width } = layout;
+  const planned: Plan = {
     format: 'ash-ladder/plan',
-    version: 1,
+    version: 2,
     program: VERSION,
     kind: kind.id,
     spec: spec as Record<string, unknown>,
     bench,
     file: name,
-    layerHeight: plan.layerHeight,
-    height: plan.height,
-    width: plan.width,
-    view: plan.view,
-    ...(plan.frame ? { frame: plan.frame } : {}),
-    held: plan.held,
-    rungs: plan.rungs.map((rung, i) => ({ ...rung, line: written.value.rungLines[i]! })),
+    layerHeight,
+    height,
+    width,
+    view,
+    ...(frame ? { frame } : {}),
+    held,
+    axes,
+    rungs: layout.rungs.map((rung, i) => ({ ...rung, line: written.value.rungLines[i]! })),
   };
-  const text = [...written.value.lines, ...planLines(file), ''].join('\n');
+  const text = [...written.value.lines, ...planLines(planned), ''].join('\n');
 
+  // From here on only the text counts, its plan included.
   const trace = readText(text, bench.machine);
+  const carried = parsePlan(trace.planText ?? '');
+  if (!carried.ok) return carried;
+  const plan = carried.value;
   const motion = planMotion(trace, standingMachine(bench));
-  const audited = audit(trace, bench, askedFor(file));
+  const audited = audit(trace, bench, askedFor(plan));
   const stopped = audited.findings.filter(({ grade }) => grade === 'stop');
   if (stopped.length > 0) {
     return fail(
@@ -122,10 +139,10 @@ export function makeLadder(
       ),
     );
   }
-  const late = [...settling(kind, file, motion, trace), ...slowed(spec, file, motion, trace)];
+  const late = [...settling(plan, motion, trace), ...slowed(spec, plan, motion, trace)];
   return ok({
     text,
-    plan: file,
+    plan,
     warnings: [...warnings, ...late],
     trace,
     motion,
@@ -134,9 +151,10 @@ export function makeLadder(
 }
 
 /** A rung shorter than twice the settling of what climbs shows drift more than its value. */
-function settling(kind: LadderKind, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
-  const { settlesS, title } = settingInfo(kind.setting);
-  if (plan.rungs.length < 2) return [];
+function settling(plan: Plan, motion: Motion, trace: Trace): Warning[] {
+  const setting = leadAxis(plan)?.setting;
+  if (!setting || plan.rungs.length < 2) return [];
+  const { settlesS, title } = settingInfo(setting);
   const shortest = Math.min(...rungTimes(plan, motion, trace));
   if (shortest >= 2 * settlesS) return [];
   return [
@@ -164,7 +182,7 @@ export const askedOf = (spec: object, bench: Bench) => {
 };
 
 /** Says which rungs cannot show their effect at the speed asked for, why, and what mends it. */
-function slowed(spec: object, plan: PlanFile, motion: Motion, trace: Trace): Warning[] {
+function slowed(spec: object, plan: Plan, motion: Motion, trace: Trace): Warning[] {
   if ((spec as { speed?: number }).speed === undefined) return [];
   const asked = askedOf(spec, plan.bench);
   const { all, rungs } = reachOf(trace, motion, plan.rungs, asked);
@@ -202,7 +220,7 @@ function slowed(spec: object, plan: PlanFile, motion: Motion, trace: Trace): War
 }
 
 /** Printing time of every rung, s, from the file's own moves. */
-export function rungTimes(plan: PlanFile, motion: Motion, trace: Trace): number[] {
+export function rungTimes(plan: Plan, motion: Motion, trace: Trace): number[] {
   const times = plan.rungs.map(() => 0);
   const { count } = trace.moves;
   const rungAt = rungFinder(plan.rungs, trace.moves);

@@ -1,12 +1,12 @@
-/** Makes a kind of flat pattern: what it says of its sheet is all that checking and planning need. */
+/** Makes a kind of flat pattern: what it says of its sheet is all that checking and laying need. */
 
 import type { Bench } from '../bench/bench';
-import { sheetChecks, sheetPlan, type Sheet } from './sheet';
+import { laySheet, sheetChecks, type Sheet } from './sheet';
 import type { LadderKind } from './types';
 
 /** A kind that is told by its sheet; its `check` says only what no other pattern has to keep to. */
-export type SheetKind<Spec extends object> = Omit<LadderKind<Spec>, 'plan' | 'draft'> & {
-  sheet(spec: Spec, bench: Bench): Sheet;
+export type SheetKind<Spec extends object> = Omit<LadderKind<Spec>, 'lay' | 'draft'> & {
+  sheet(spec: Spec, bench: Bench): Omit<Sheet, 'axes'>;
 };
 
 export function sheetKind<Spec extends object>({
@@ -16,6 +16,6 @@ export function sheetKind<Spec extends object>({
   return {
     ...kind,
     check: (spec, bench) => [...kind.check(spec, bench), ...sheetChecks(sheet(spec, bench), bench)],
-    plan: (spec, bench) => sheetPlan(sheet(spec, bench), bench),
+    lay: (spec, bench) => laySheet({ ...sheet(spec, bench), axes: kind.axes(spec, bench) }, bench),
   };
 }

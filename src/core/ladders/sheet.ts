@@ -4,10 +4,12 @@ import { growBox, type Box, type Point } from '../bench/bed';
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { areaOf, beadWidthOf, conditionsOf, type Conditions } from '../deposit/conditions';
-import type { Plan } from '../deposit/plan';
+import type { Layout } from '../deposit/layout';
 import type { Role, Step } from '../deposit/step';
 import { surroundLoops, surroundSteps } from '../deposit/surround';
 import { tidy } from '../numbers';
+import { cellsOf } from '../plan/axes';
+import type { Axis } from '../plan/plan';
 import type { Values } from '../settings';
 import { strokesOf, textWidth } from '../shape/digits';
 import { hatch } from '../shape/hatch';
@@ -21,7 +23,6 @@ import type { Warning } from './types';
 export type Line = { path: Point[]; speed?: number; role?: Role };
 
 export type SheetRung = {
-  set: Values;
   /** Layers of lines, lowest first. */
   lines: Line[][];
   /** Where it is; the first is where it is looked at. */
@@ -34,6 +35,8 @@ export type Sheet = {
   box: Box;
   /** Printed first: frames, marks and labels. */
   marks: Line[];
+  /** What climbs: rungs are its places in order, the first axis slowest. */
+  axes: readonly Axis[];
   rungs: SheetRung[];
   /** Order of printing, indices of `rungs`; first to last when missing. */
   order?: number[];
@@ -59,9 +62,10 @@ const HIGHEST_OFFSET = 0.5;
 /** Free room around a pattern in its picture, mm. */
 const FRAME_MARGIN = 2;
 
-/** A plan of a flat pattern. */
-export function sheetPlan(sheet: Sheet, bench: Bench): Plan {
+/** Lays a flat pattern. */
+export function laySheet(sheet: Sheet, bench: Bench): Layout {
   const { spec, box, rungs } = sheet;
+  const cells = cellsOf(sheet.axes);
   const height = spec.layerHeight;
   const conditions = conditionsOf(bench, height, bench.machine.speeds.firstLayer);
   const { dx, dy, on, around, prime } = placeOn(bench.machine.bed, spec, box, conditions.width);
@@ -106,9 +110,10 @@ export function sheetPlan(sheet: Sheet, bench: Bench): Plan {
   return {
     view: 'top',
     frame,
-    rungs: rungs.map(({ set, boxes, lines }, index) => ({
+    axes: [...sheet.axes],
+    rungs: rungs.map(({ boxes, lines }, index) => ({
       index,
-      set,
+      ...cells[index]!,
       // An offset may lift the first layer far over its nominal height.
       z:
         lines.length === 1

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { bedCentre, boxOnBed } from '../bench/bed';
+import { axisOf } from '../plan/axes';
 import { benchFor, good, makeOn } from '../testing';
 import { rect } from '../shape/region';
 import { specFor } from './make';
 import { kinds, kindOf } from './registry';
-import { gridOf, heightOf, placeOn, stack, towerChecks, type Tower } from './tower';
+import { sizesOf, heightOf, placeOn, stack, towerChecks, type Tower } from './tower';
 
 const SQUARE = rect(0, 0, 20, 20);
 const section = { outline: SQUARE, solid: [], walls: 1 };
@@ -12,20 +13,26 @@ const PLACED = { skirtLoops: 2, brim: 0, shiftX: 0, shiftY: 0 };
 
 const towerOf = (spec: Partial<Tower['spec']> = {}, rungs = 3): Tower => {
   const full = { ...PLACED, speed: 20, rungHeight: 6, layerHeight: 0.2, ...spec };
-  const grid = gridOf(full, 0.4);
+  const sizes = sizesOf(full, 0.4);
   return {
     spec: full,
-    grid,
+    sizes,
     layers: () =>
       stack(
-        grid,
+        sizes,
         rungs,
         () => section,
         () => section,
       ),
     footprint: { minX: 0, maxX: 20, minY: 0, maxY: 20 },
     digits: null,
-    rungs: Array.from({ length: rungs }, (_, i) => ({ set: { nozzle: 200 + i } })),
+    axes: [
+      axisOf(
+        'nozzle',
+        Array.from({ length: rungs }, (_, i) => 200 + i),
+        'z',
+      ),
+    ],
   };
 };
 const codes = (tower: Tower, machine: Parameters<typeof benchFor>[0] = 'heron') =>
@@ -38,21 +45,21 @@ test('layers are stacked without a gap: base first, then rung on rung, each of w
       fc.double({ min: 2, max: 20, noNaN: true }),
       fc.integer({ min: 1, max: 12 }),
       (layerHeight, rungHeight, rungs) => {
-        const grid = gridOf({ layerHeight, rungHeight }, 0.4);
+        const sizes = sizesOf({ layerHeight, rungHeight }, 0.4);
         const layers = stack(
-          grid,
+          sizes,
           rungs,
           () => section,
           () => section,
         );
-        expect(layers).toHaveLength(grid.baseLayers + rungs * grid.rungLayers);
-        layers.forEach(({ index, z, rung }, i) => {
+        expect(layers).toHaveLength(sizes.baseLayers + rungs * sizes.rungLayers);
+        layers.forEach(({ index, z, parts }, i) => {
           expect(index).toBe(i);
           expect(z).toBeCloseTo((i + 1) * layerHeight, 6);
-          const expected = Math.floor((i - grid.baseLayers) / grid.rungLayers);
-          expect(rung).toBe(i < grid.baseLayers ? null : expected);
+          const expected = Math.floor((i - sizes.baseLayers) / sizes.rungLayers);
+          expect(parts.map(({ rung }) => rung)).toEqual([i < sizes.baseLayers ? null : expected]);
         });
-        expect(layers.at(-1)!.z).toBe(heightOf(grid, rungs));
+        expect(layers.at(-1)!.z).toBe(heightOf(sizes, rungs));
       },
     ),
     { seed: 14, numRuns: 50 },
@@ -62,7 +69,7 @@ test('layers are stacked without a gap: base first, then rung on rung, each of w
 test('a rung that is no whole number of layers is rounded, and that is noted', () => {
   expect(codes(towerOf())).toEqual([]);
   expect(codes(towerOf({ rungHeight: 6.12 }))).toEqual(['rung-rounded']);
-  expect(towerOf({ rungHeight: 6.12 }).grid.rung).toBeCloseTo(6.2, 9);
+  expect(towerOf({ rungHeight: 6.12 }).sizes.rung).toBeCloseTo(6.2, 9);
 });
 
 test('too tall, beside the bed, without room for a prime line, and layers that do not suit are stopped', () => {

@@ -7,10 +7,12 @@ import type { Bed } from '../bench/machine';
 import { beadPitch } from '../deposit/bead';
 import { beadWidthOf, conditionsOf, type Conditions } from '../deposit/conditions';
 import { depositLayers, type LayingMemory } from '../deposit/deposit';
-import type { Layer } from '../deposit/layer';
-import type { Plan, Rung } from '../deposit/plan';
+import { outlineOf, type Layer, type Part } from '../deposit/layer';
+import type { Layout } from '../deposit/layout';
 import { primeLine, surroundLoops, surroundReach, surroundSteps } from '../deposit/surround';
 import { short, tidy } from '../numbers';
+import { cellsOf } from '../plan/axes';
+import type { Axis, PlannedRung } from '../plan/plan';
 import type { Values } from '../settings';
 import { boxOf, type Region } from '../shape/region';
 import { tooLow, type Relief } from '../shape/relief';
@@ -19,7 +21,7 @@ import { onBed, warn } from './guards';
 import type { Warning } from './types';
 
 /** Sizes that follow from nozzle and layer, mm. */
-export type Grid = {
+export type Sizes = {
   layer: number;
   bead: number;
   pitch: number;
@@ -31,11 +33,11 @@ export type Grid = {
 
 const BASE_HEIGHT = 1;
 
-export function gridOf(
+export function sizesOf(
   spec: { layerHeight: number; rungHeight: number },
   bore: number,
   baseHeight = BASE_HEIGHT,
-): Grid {
+): Sizes {
   const layer = spec.layerHeight;
   const bead = Math.max(beadWidthOf(bore), layer);
   const rungLayers = Math.max(1, Math.round(spec.rungHeight / layer));
@@ -54,29 +56,43 @@ export const topOf = (layer: number, index: number): number =>
   Math.round((index + 1) * layer * 1e6) / 1e6;
 
 /** Height of a tower of `rungs` rungs on its base, mm. */
-export const heightOf = ({ layer, baseLayers, rungLayers }: Grid, rungs: number): number =>
+export const heightOf = ({ layer, baseLayers, rungLayers }: Sizes, rungs: number): number =>
   topOf(layer, baseLayers + rungs * rungLayers - 1);
 
-/** One layer of a form without its place in the stack. */
-export type Section = Pick<Layer, 'outline' | 'solid' | 'walls'>;
+/** What stands in one layer, without its place in the stack and the rung that it is for. */
+export type Section = Omit<Part, 'rung'>;
 
 /**
- * Stacks a base and rungs.
+ * Stacks a base and rungs that are whole height bands.
  *
  * @param base    section of the layer `index` of the base
  * @param section section of the layer `within` of a rung
  */
-export function stack(
-  { layer, baseLayers, rungLayers }: Grid,
+export const stack = (
+  sizes: Sizes,
   rungs: number,
   base: (index: number) => Section,
   section: (rung: number, within: number) => Section,
+): Layer[] =>
+  stackParts(sizes, rungs, base, (rung, within) => [{ rung, ...section(rung, within) }]);
+
+/**
+ * Stacks a base and bands of rungs.
+ *
+ * @param levels bands, one over the other
+ * @param parts  what stands in the layer `within` of a band, each part with its rung
+ */
+export function stackParts(
+  { layer, baseLayers, rungLayers }: Sizes,
+  levels: number,
+  base: (index: number) => Section,
+  parts: (level: number, within: number) => Part[],
 ): Layer[] {
-  return Array.from({ length: baseLayers + rungs * rungLayers }, (_, index) => {
+  return Array.from({ length: baseLayers + levels * rungLayers }, (_, index) => {
     const common = { index, z: topOf(layer, index), height: layer };
-    if (index < baseLayers) return { ...common, rung: null, ...base(index) };
-    const rung = Math.floor((index - baseLayers) / rungLayers);
-    return { ...common, rung, ...section(rung, (index - baseLayers) % rungLayers) };
+    if (index < baseLayers) return { ...common, parts: [{ rung: null, ...base(index) }] };
+    const level = Math.floor((index - baseLayers) / rungLayers);
+    return { ...common, parts: parts(level, (index - baseLayers) % rungLayers) };
   });
 }
 
@@ -109,14 +125,18 @@ export const moveRegion = (region: Region, dx: number, dy: number): Region =>
 
 export type Tower = {
   spec: Placing & { speed: number; rungHeight: number; layerHeight: number };
-  grid: Grid;
+  sizes: Sizes;
   /** Before it is placed; only made when it is asked for. */
   layers: () => Layer[];
   footprint: Box;
   /** Digits on its face, if it has any. */
   digits: Relief | null;
-  /** Values of the rungs, foot first. */
-  rungs: { set: Values; slope?: number; looked?: Box }[];
+  /** What climbs. Rungs are its places in order, the first axis slowest; one along z stacks them in bands. */
+  axes: readonly Axis[];
+  /** What a rung has besides the values of its place: where it is, before it is placed, and how it climbs. */
+  rung?: (
+    at: readonly number[],
+  ) => Partial<Pick<PlannedRung, 'set' | 'slope' | 'looked' | 'boxes'>>;
   held?: Values;
   nozzle?: number;
   /** Shortest time of a layer, s, when it is not the filament's. */
@@ -125,30 +145,44 @@ export type Tower = {
   conditions?: (plain: Conditions, rung: number | null) => Conditions;
 };
 
-/** The rungs where they stand in the stack; what is looked at is not placed yet. */
-export function rungsIn({ rungs, grid: { layer, baseLayers, rungLayers } }: Tower): Rung[] {
-  return rungs.map((rung, index) => {
-    const first = baseLayers + index * rungLayers;
+/** Bands of rungs that stand over each other. */
+export const levelsOf = ({ axes }: Pick<Tower, 'axes'>): number =>
+  axes.find(({ along }) => along === 'z')?.steps.length ?? 1;
+
+/** The rungs where they stand in the stack; places on the bed are not placed yet. */
+export function rungsIn({
+  axes,
+  rung,
+  sizes: { layer, baseLayers, rungLayers },
+}: Tower): PlannedRung[] {
+  const up = axes.findIndex(({ along }) => along === 'z');
+  return cellsOf(axes).map(({ at, set }, index) => {
+    const first = baseLayers + (at[up] ?? 0) * rungLayers;
     const last = first + rungLayers - 1;
     const z = { from: topOf(layer, first - 1), to: topOf(layer, last) };
-    return { ...rung, index, z, layers: { first, last } };
+    const own = rung?.(at);
+    return { ...own, index, at, set: { ...set, ...own?.set }, z, layers: { first, last } };
   });
 }
 
 /** A plan of a tower. Conditions that are tested are held from its first rung on. */
-export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Plan {
-  const { spec, grid, footprint, rungs } = tower;
+export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Layout {
+  const { spec, sizes, footprint } = tower;
+  const rungs = rungsIn(tower);
   const bed = bench.machine.bed;
-  const { dx, dy, around, prime } = placeOn(bed, spec, footprint, grid.bead);
+  const { dx, dy, around, prime } = placeOn(bed, spec, footprint, sizes.bead);
   if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
   const layers = tower.layers().map((one) => ({
     ...one,
-    outline: moveRegion(one.outline, dx, dy),
-    solid: moveRegion(one.solid, dx, dy),
+    parts: one.parts.map((part) => ({
+      ...part,
+      outline: moveRegion(part.outline, dx, dy),
+      solid: moveRegion(part.solid, dx, dy),
+    })),
   }));
   const conditionsAt = (rung: number | null): Conditions => {
     const tested = rung === null ? {} : { ...tower.held, ...rungs[rung]!.set };
-    const plain = conditionsOf(bench, grid.layer, spec.speed, tested);
+    const plain = conditionsOf(bench, sizes.layer, spec.speed, tested);
     const timed = { ...plain, shortestLayer: tower.shortestLayer ?? plain.shortestLayer };
     return tower.conditions?.(timed, rung) ?? timed;
   };
@@ -159,15 +193,17 @@ export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Pl
     return made;
   };
   const [first] = layers as [Layer];
-  const loops = surroundLoops(first.outline, surroundOf(spec), grid.bead);
+  const loops = surroundLoops(outlineOf(first), surroundOf(spec), sizes.bead);
   const before = surroundSteps(prime, loops, conditions(null));
   const start = loops.at(-1)?.loop.at(-1) ?? prime[1];
   const [layerStep, ...laid] = depositLayers(layers, conditions, start, memory);
   const line = boxOf([[...prime]]);
   return {
     view: 'front',
-    rungs: rungsIn(tower).map(({ looked, ...rung }) => ({
+    axes: [...tower.axes],
+    rungs: rungs.map(({ looked, boxes, ...rung }) => ({
       ...rung,
+      ...(boxes ? { boxes: boxes.map((box) => movedBox(box, dx, dy)) } : {}),
       ...(looked ? { looked: movedBox(looked, dx, dy) } : {}),
     })),
     steps: [layerStep!, ...before, ...laid],
@@ -177,25 +213,23 @@ export function towerPlan(tower: Tower, bench: Bench, memory?: LayingMemory): Pl
       maxX: Math.max(around.maxX, line.maxX),
       maxY: Math.max(around.maxY, line.maxY),
     },
-    height: heightOf(grid, rungs.length),
+    height: heightOf(sizes, levelsOf(tower)),
     width: Number(short(footprint.maxX - footprint.minX)),
-    layerHeight: grid.layer,
+    layerHeight: sizes.layer,
     start: { nozzle: tower.nozzle ?? inForce(bench).nozzle },
     held: tower.held ?? {},
   };
 }
 
 /** What every tower has to keep to: bed, height, layers, digits. */
-export function towerChecks(
-  { spec, grid, footprint, rungs, digits }: Tower,
-  { machine, nozzle }: Bench,
-): Warning[] {
-  const { around, prime } = placeOn(machine.bed, spec, footprint, grid.bead);
+export function towerChecks(tower: Tower, { machine, nozzle }: Bench): Warning[] {
+  const { spec, sizes, footprint, digits } = tower;
+  const { around, prime } = placeOn(machine.bed, spec, footprint, sizes.bead);
   return [
-    ...layerFits(grid.layer, nozzle.diameter),
-    ...rounded(spec.rungHeight, grid),
+    ...layerFits(sizes.layer, nozzle.diameter),
+    ...rounded(spec.rungHeight, sizes),
     ...(digits && tooLow(digits) ? [digitsLow(digits)] : []),
-    ...tall(grid, rungs.length, machine.name, machine.height),
+    ...tall(sizes, levelsOf(tower), machine.name, machine.height),
     ...onBed(around, machine.bed),
     ...(prime ? [] : [noPrime]),
   ];
@@ -224,7 +258,7 @@ export function layerFits(layer: number, bore: number): Warning[] {
   ];
 }
 
-function rounded(asked: number, { rung, rungLayers, layer }: Grid): Warning[] {
+function rounded(asked: number, { rung, rungLayers, layer }: Sizes): Warning[] {
   if (Math.abs(rung - asked) <= 1e-6) return [];
   return [
     warn(
@@ -247,7 +281,7 @@ const digitsLow = ({ bar }: Relief): Warning =>
   );
 
 function tall(
-  { baseLayers, rungLayers, layer, rung }: Grid,
+  { baseLayers, rungLayers, layer, rung }: Sizes,
   rungs: number,
   name: string,
   room: number,

@@ -4,11 +4,12 @@ import type { z } from 'zod';
 import type { Bench } from '../bench/bench';
 import type { LayingMemory } from '../deposit/deposit';
 import type { Layer } from '../deposit/layer';
-import type { Plan, Rung } from '../deposit/plan';
+import type { Layout } from '../deposit/layout';
+import type { Axis, Plan, PlannedRung } from '../plan/plan';
 import type { Problem, Result } from '../result';
 import type { Criterion } from '../criteria';
 import type { Setting } from '../settings';
-import type { PlanFile } from './plan-file';
+import type { Range } from './climb';
 
 /** `stop`: no file is made. `warning`: it prints, but look. `note`: worth knowing. */
 export type Grade = 'stop' | 'warning' | 'note';
@@ -56,20 +57,27 @@ export type Measure = {
   /** What to do, in one sentence. */
   how: string;
   /** Values to choose among instead of typing: rungs of the print by their value. */
-  choices?: (plan: PlanFile) => number[];
+  choices?: (plan: Plan) => number[];
 };
 export type Measured = Record<string, number[]>;
 
-/** A value worked out of measured numbers, with its 80 % range. */
+/** A value of a setting, with the range in which it lies in 8 of 10 such cases. */
+export type Found = { setting: Setting; value: number; range: [number, number] };
+
+/** Values worked out of measured numbers. */
 export type Worked = {
-  values: { setting: Setting; value: number; range: [number, number] }[];
+  values: Found[];
   reason: string;
   /** Other things that the numbers tell, in words. */
   also?: string[];
 };
 
 /** A form by its layers, before it is placed and laid. */
-export type Draft = { layers: Layer[]; rungs: Rung[]; height: number };
+export type Draft = { axes: Axis[]; layers: Layer[]; rungs: PlannedRung[]; height: number };
+
+export type Ends = { min: number; max: number };
+/** A range to climb for each setting that is to be climbed. */
+export type Ranges = Partial<Record<Setting, Range>>;
 
 /** How a found value gets to the machine: command lines, and where else it belongs. */
 export type Carry = { lines: string[]; say: string };
@@ -77,10 +85,8 @@ export type Carry = { lines: string[]; say: string };
 export type LadderKind<Spec extends object = object> = {
   id: string;
   title: string;
-  /** What climbs; the first is what the finding speaks of. */
-  setting: Setting;
-  /** A second setting that the same print tells. */
-  second?: Setting;
+  /** Settings that its print tells; the first is what the route asks for. */
+  finds: readonly [Setting, ...Setting[]];
   spec: z.ZodType<Spec>;
   /** The main inputs in one sentence, `{key}` where an input stands. */
   sentence: string;
@@ -96,22 +102,24 @@ export type LadderKind<Spec extends object = object> = {
   defaults(bench: Bench): Spec;
   /** What can be said before anything is planned. */
   check(spec: Spec, bench: Bench): Warning[];
+  /** What climbs on its print: nothing, one setting, or two. */
+  axes(spec: Spec, bench: Bench): Axis[];
   /** @throws never for a spec without `stop` warnings */
-  plan(spec: Spec, bench: Bench, memory?: LayingMemory): Plan;
+  lay(spec: Spec, bench: Bench, memory?: LayingMemory): Layout;
   /** The form without its moves, where laying it takes longer than a drawing may wait. */
   draft?(spec: Spec, bench: Bench): Draft;
-  /** Hard ends of what this bench allows; the next ladder stays within. */
-  bounds(bench: Bench): { min: number; max: number };
-  /** The spec moved to another range, for the next ladder. */
-  moved(spec: Spec, range: { from: number; to: number; step: number }): Spec;
+  /** Hard ends of what this bench allows of each setting; the next ladder stays within. */
+  bounds(bench: Bench): Partial<Record<Setting, Ends>>;
+  /** The spec moved to other ranges, for the next ladder. */
+  moved(spec: Spec, ranges: Ranges): Spec;
   /** What is looked at, with the weight that each has until the user turns it (0..1). */
   criteria: { name: Criterion; weight: number; where: string }[];
   rule: Rule;
   /** What is measured instead of scored, or besides. */
   measures?: Measure[];
   /** Works out what measured numbers say; problems when they contradict each other. */
-  work?(measured: Measured, plan: PlanFile): Result<Worked>;
-  carry(value: number, bench: Bench): Carry;
+  work?(measured: Measured, plan: Plan): Result<Worked>;
+  carry(setting: Setting, value: number, bench: Bench): Carry;
   /** When every rung looks the same: what usually is the cause instead. */
   otherCause: string;
 };

@@ -2,7 +2,7 @@
 
 import fc from 'fast-check';
 import { findValue, typedValue } from '../reading/find-value';
-import { benchFor, good } from '../testing';
+import { benchFor, good, told } from '../testing';
 import { ghostFrequency } from './acceleration/kind';
 import { makeLadder } from './make';
 import { spreadOf, within80 } from './measured';
@@ -20,12 +20,12 @@ const foundOf = (
 };
 
 test('extruder steps grow by what was missing, and shrink by what was too much', () => {
-  const found = good(foundOf('extruder-steps', [{ left: [25, 25, 25] }]));
+  const found = told(foundOf('extruder-steps', [{ left: [25, 25, 25] }]));
   // 120 − 25 = 95 mm came of 100.
   expect(found).toMatchObject({ verdict: 'value', setting: 'steps', value: 105.3 });
   fc.assert(
     fc.property(fc.double({ min: 80, max: 118, noNaN: true }), (fed) => {
-      const { value, range } = good(foundOf('extruder-steps', [{ left: [120 - fed] }]));
+      const { value, range } = told(foundOf('extruder-steps', [{ left: [120 - fed] }]));
       expect(value! * fed).toBeCloseTo(100 * 100, -2);
       expect(range![0]).toBeLessThan(value!);
       expect(range![1]).toBeGreaterThan(value!);
@@ -35,17 +35,17 @@ test('extruder steps grow by what was missing, and shrink by what was too much',
 });
 
 test('a rotation distance moves the other way than steps', () => {
-  const steps = good(foundOf('extruder-steps', [{ left: [25] }])).value!;
-  const turned = good(foundOf('rotation-distance', [{ left: [25] }], 'wren')).value!;
+  const steps = told(foundOf('extruder-steps', [{ left: [25] }])).value!;
+  const turned = told(foundOf('rotation-distance', [{ left: [25] }], 'wren')).value!;
   expect(steps / 100).toBeGreaterThan(1);
   expect(turned / 7.5).toBeCloseTo(0.95, 2);
 });
 
 test('flow is what was asked over what was measured, of at least four walls', () => {
   expect(foundOf('flow', [{ wall: [0.45, 0.46, 0.44] }]).ok).toBe(false);
-  const found = good(foundOf('flow', [{ wall: [0.48, 0.47, 0.48, 0.47] }]));
+  const found = told(foundOf('flow', [{ wall: [0.48, 0.47, 0.48, 0.47] }]));
   expect(found).toMatchObject({ setting: 'flow', value: 0.95 });
-  const both = good(foundOf('flow', [{ wall: [0.48, 0.47] }, { wall: [0.48, 0.47] }]));
+  const both = told(foundOf('flow', [{ wall: [0.48, 0.47] }, { wall: [0.48, 0.47] }]));
   expect(both.value).toBe(0.95);
 });
 
@@ -57,15 +57,15 @@ test('walls that differ by more than a twentieth are told, not averaged away', (
 });
 
 test('the pair that lines up is the offset; two neighbours mean the middle; others are refused', () => {
-  const one = good(foundOf('nozzle-alignment', [{ x: [0.2], y: [-0.1] }], 'otter'));
+  const one = told(foundOf('nozzle-alignment', [{ x: [0.2], y: [-0.1] }], 'otter'));
   expect(one).toMatchObject({ setting: 'offsetX', value: 0.2 });
   expect(one.also).toMatchObject([{ setting: 'offsetY', value: -0.1 }]);
-  const two = good(foundOf('nozzle-alignment', [{ x: [0.2, 0.3], y: [0] }], 'otter'));
+  const two = told(foundOf('nozzle-alignment', [{ x: [0.2, 0.3], y: [0] }], 'otter'));
   expect(two.value).toBe(0.25);
   expect(two.range![1] - two.range![0]).toBeLessThan(one.range![1] - one.range![0]);
   const far = foundOf('nozzle-alignment', [{ x: [0.2, 0.5], y: [0] }], 'otter');
   expect(far.ok ? [] : far.problems[0]!.what).toContain('no neighbours');
-  const last = good(foundOf('nozzle-alignment', [{ x: [0.5], y: [0] }], 'otter'));
+  const last = told(foundOf('nozzle-alignment', [{ x: [0.5], y: [0] }], 'otter'));
   expect(last.notes[0]).toContain('last one');
 });
 
@@ -74,10 +74,10 @@ test('a caliper height on the wall is the value that its layer had, known to hal
   const { plan, trace } = good(makeLadder('advance-wall', {}, bench));
   const { z, set } = plan.rungs[4]!;
   const middle = (z.from + z.to) / 2;
-  const found = good(foundOf('advance-wall', [{ height: [middle] }], 'wren'));
+  const found = told(foundOf('advance-wall', [{ height: [middle] }], 'wren'));
   expect(found.value).toBeCloseTo(set.advance!, 3);
   expect(found.range![1] - found.range![0]).toBeGreaterThan(
-    (plan.layerHeight / Math.sqrt(12)) * plan.rungs[4]!.slope!,
+    (plan.layerHeight / Math.sqrt(12)) * plan.rungs[4]!.slope!.advance!,
   );
   // The file itself says the same at that height.
   const line = trace.changes.line;
@@ -92,7 +92,7 @@ test('ghosts tell a frequency beside the value', () => {
   const { plan } = good(makeLadder('acceleration', {}, bench));
   const kind = good(kindOf('acceleration'));
   const ghosts = plan.rungs.map((_, i) => (i < 5 ? 4 : 1) as 4 | 1);
-  const found = good(
+  const found = told(
     findValue(kind, plan, bench, {
       readings: [{ ghosts }],
       measured: [{ overx: [8], countx: [4] }],

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { makeLadder } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
-import { benchFor, good } from '../testing';
+import { benchFor, good, told } from '../testing';
 import { normal, seeded } from '../random';
 import { crossingOf, GOOD, onSafeSide, together } from './clean';
 import { findValue } from './find-value';
@@ -12,7 +12,7 @@ const bench = benchFor('wren');
 const kind = good(kindOf('retraction'));
 const { plan } = good(makeLadder('retraction', {}, bench));
 const values = plan.rungs.map(({ set }) => set.retraction!);
-const found = (readings: Scores[]) => good(findValue(kind, plan, bench, { readings }));
+const found = (readings: Scores[]) => told(findValue(kind, plan, bench, { readings }));
 const score = (value: number): Score => Math.max(0, Math.min(4, Math.round(value))) as Score;
 
 test('isotonic regression never falls, keeps what rises, and keeps the mean', () => {
@@ -97,7 +97,7 @@ test('a criterion counts by its weight: what hardly matters moves the limit litt
   const hairs = values.map((value): Score => (value < 0.5 ? 0 : 4));
   const seam = values.map((value): Score => (value < 1.5 ? 1 : 4));
   const at = (weight: number) =>
-    good(
+    told(
       findValue(kind, plan, bench, {
         readings: [{ hairs, seam }],
         weights: { hairs: 1, seam: weight },

@@ -4,21 +4,18 @@
  * "good" is what is sought, and how sure that is, redrawing the scores within their noise tells (bootstrap; B. Efron, Ann. Statist. 7, 1979).
  */
 
-import type { Bench } from '../bench/bench';
 import { CRITERIA, type Criterion } from '../criteria';
-import type { PlanFile } from '../ladders/plan-file';
-import type { LadderKind } from '../ladders/types';
-import { mean, quantile, short, tidy } from '../numbers';
+import { mean, quantile, short, STEP_SLACK, tidy } from '../numbers';
 import { normal, seeded, type Random } from '../random';
 import { ok, type Result } from '../result';
-import { settingInfo } from '../settings';
 import { evidence, jointEvidence, weighModels } from './curve';
-import { FEWEST_RUNGS } from '../ladders/climb';
-import { LEAST_EVIDENCE, nextOf, tidyRange, tooFew, type Earlier, type Finding } from './find';
+import { LEAST_EVIDENCE, tidyRange } from './find';
+import type { Finding, Verdict } from './finding';
+import { gather, type Case, type Gathered } from './gather';
 import { isotonic } from './isotonic';
-import { pool, weighed, type Look, type Opinion } from './pool';
-import { beyond, refine } from './refine';
-import { BEST_SCORE, type Scores, type Weights } from './types';
+import type { Opinion } from './pool';
+import { beyond, nextOf, refine } from './refine';
+import { BEST_SCORE } from './types';
 
 /** Scores from here on round to "good". */
 export const GOOD = 2.5 / BEST_SCORE;
@@ -38,131 +35,180 @@ type Fit = {
   noise: number;
 };
 
-export function findClean(
-  kind: LadderKind,
-  end: 'least' | 'most',
-  plan: PlanFile,
-  bench: Bench,
-  readings: readonly Scores[],
-  weights: Weights,
-  seed = 1,
-  earlier: readonly Earlier[] = [],
-): Result<Finding> {
-  const valuesOf = ({ rungs }: PlanFile) => rungs.map(({ set }) => set[kind.setting]!);
-  const looks: Look[] = [{ plan, readings }, ...earlier].flatMap((one) =>
-    one.readings.map((scores) => ({ values: valuesOf(one.plan), scores })),
+/** 1 where prints get cleaner with more of a setting, -1 where with less. */
+type Order = 1 | -1;
+
+/** What is looked for, and what every finding of it says whatever its verdict. */
+type Search = {
+  all: Gathered;
+  end: 'least' | 'most';
+  order: Order;
+  otherCause: string;
+  base: Pick<Finding, 'evidence' | 'curve' | 'observations' | 'notes'>;
+  /** The values at which prints are least and most likely clean. */
+  first: number;
+  last: number;
+};
+
+/**
+ * Works out the least or the most that is clean.
+ *
+ * @returns problems when too little was scored
+ */
+export function findClean(given: Case, end: 'least' | 'most'): Result<Finding> {
+  const gathered = gather(given, 'all', 'limit');
+  if (!gathered.ok) return gathered;
+  const all = gathered.value;
+  const order: Order = end === 'least' ? 1 : -1;
+  const fits = all.opinions.map((one) => fitOf(one, order));
+  const sides = sidesOf(fits, all.opinions);
+  const search: Search = {
+    all,
+    end,
+    order,
+    otherCause: given.kind.otherCause,
+    base: {
+      evidence: tidy(jointEvidence(sides.effects)),
+      curve: curveOf(fits, seeded(all.seed + 1)),
+      observations: all.observations,
+      notes: notesOf(sides, order, all),
+    },
+    first: fits[0]!.values[0]!,
+    last: fits[0]!.values.at(-1)!,
+  };
+  if (sides.deciding.length === 0)
+    return ok(unclean(search, `Nothing gets clean anywhere on this ladder. ${search.otherCause}`));
+  const random = seeded(all.seed);
+  const places = Array.from({ length: DRAWS }, () => limitOf(sides.deciding, random));
+  const share = (beyondEnd: number) => places.filter((place) => place === beyondEnd).length / DRAWS;
+  if (share(Infinity) > EDGE_SHARE) return ok(noneClean(search));
+  const within = places.map((place) =>
+    place === -Infinity ? search.first : place === Infinity ? search.last : place,
   );
-  const scored = new Set(pool(looks, weights).flatMap((one) => one.values));
-  if (scored.size < FEWEST_RUNGS) return tooFew(looks, scored.size, 'limit');
-  const { resolution, unit, above, below } = settingInfo(kind.setting);
-  const opinions = pool(looks, weights);
-  const order = end === 'least' ? 1 : -1;
-  const fits = opinions.map((one) => fitOf(one, order));
+  const range = sorted([quantile(within, LOW), quantile(within, 1 - LOW)]);
+  if (share(-Infinity) > EDGE_SHARE) return ok(allClean(search, range));
+  return ok(limitFound(search, sides.deciding, within, range));
+}
+
+type Sides = {
+  /** Log evidence of each criterion that it changes along the ladder. */
+  effects: number[];
+  /** Poor everywhere alike: that has another cause. */
+  blind: Fit[];
+  /** What gets worse toward the clean side has nothing to gain there: it speaks against going on. */
+  worse: Fit[];
+  /** What the limit is drawn from. */
+  deciding: Fit[];
+};
+
+/** Only what changes along the ladder sets a limit; scores near "good" throughout would set one by chance. */
+function sidesOf(fits: readonly Fit[], opinions: readonly Opinion[]): Sides {
   const effects = opinions.map(effectOf);
-  const seen = tidy(jointEvidence(effects));
-  // What is poor everywhere alike has another cause, and what is good everywhere sets no limit.
   const blind = fits.filter((one, i) => effects[i]! < LEAST_EVIDENCE && mean(one.mean) < GOOD);
-  // Only what changes along the ladder sets a limit; scores near "good" throughout would set one by chance.
   const changing = fits.filter((_, i) => effects[i]! >= LEAST_EVIDENCE);
   const telling = changing.filter(getsBetter);
-  // What gets worse toward the clean side has nothing to gain there: it speaks against going on.
   const worse = changing.filter((one) => !getsBetter(one));
   const still = fits.filter((one) => !blind.includes(one) && !worse.includes(one));
-  const deciding = telling.length > 0 ? telling : still;
-  const ends = { first: fits[0]!.values[0]!, last: fits[0]!.values.at(-1)! };
-  const base = {
-    setting: kind.setting,
-    unit,
-    also: [],
-    notes: [
-      ...blind.map(({ name }) => `${name} is poor on every rung alike: that has another cause.`),
-      ...worse.map(({ name }) => `${name} only gets worse the ${order > 0 ? above : below} it is.`),
-    ],
-    evidence: seen,
-    observations: looks.flatMap((look) =>
-      weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
-    ),
-  };
-  const random = seeded(seed);
-  const curve = curveOf(fits, seeded(seed + 1));
-  const none = { value: null, range: null, done: false, next: null };
-  if (deciding.length === 0)
-    return ok({
-      ...base,
-      curve,
-      ...none,
-      verdict: 'no-effect',
-      reason: `Nothing gets clean anywhere on this ladder. ${kind.otherCause}`,
-    });
-  const places = Array.from({ length: DRAWS }, () => limitOf(deciding, random));
-  const before = places.filter((place) => place === -Infinity).length / DRAWS;
-  const after = places.filter((place) => place === Infinity).length / DRAWS;
-  const step = Math.abs(ends.last - ends.first) / Math.max(1, plan.rungs.length - 1);
-  const bounds = kind.bounds(bench);
-  const clamped = places.map((place) =>
-    place === -Infinity ? ends.first : place === Infinity ? ends.last : place,
-  );
-  const range = sorted([quantile(clamped, LOW), quantile(clamped, 1 - LOW)]);
-  if (after > EDGE_SHARE) {
-    const ahead = beyond(ends.last, order, tidy(step), bounds);
-    const side = order > 0 ? above : below;
-    return ok({
-      ...base,
-      curve,
-      ...none,
-      verdict: ahead ? 'edge' : 'no-effect',
-      reason: ahead
-        ? `No rung is clean yet; the answer lies ${side} than ${short(ends.last)} ${unit}.`
-        : `No rung is clean, and this bench allows nothing ${side}. ${kind.otherCause}`,
-      next: ahead && nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
-    });
-  }
-  if (before > EDGE_SHARE) {
-    const ahead = beyond(ends.first, order > 0 ? -1 : 1, tidy(step), bounds);
-    const side = order > 0 ? below : above;
-    if (ahead)
-      return ok({
-        ...base,
-        curve,
-        ...none,
-        verdict: 'edge',
-        range: tidyRange(range, resolution),
-        reason: `Every rung is clean already; the ${end} that is clean lies ${side} than ${short(ends.first)} ${unit}.`,
-        next: nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
-      });
-    return ok({
-      ...base,
-      curve,
-      ...none,
-      verdict: 'value',
-      value: tidy(ends.first),
-      range: tidyRange(range, resolution),
-      done: true,
-      reason: `Every rung is clean, and ${short(ends.first)} ${unit} is the last that this bench allows.`,
-    });
-  }
-  // Clean lies above the limit for a least, below it for a most.
-  const sure = quantile(clamped, order > 0 ? SURE : 1 - SURE);
-  const value = onSafeSide(sure, resolution, order);
-  const done = range[1] - range[0] < 2 * resolution;
-  const finer = done ? null : refine(range, resolution, bounds);
-  return ok({
-    ...base,
-    curve,
-    verdict: 'value',
-    value,
-    range: tidyRange(range, resolution),
-    done,
-    reason: reasonOf(deciding, value, end, unit, order > 0 ? below : above),
-    next: finer && nextOf(plan, finer, 'A finer ladder around the limit.'),
+  return { effects, blind, worse, deciding: telling.length > 0 ? telling : still };
+}
+
+const notesOf = ({ blind, worse }: Sides, order: Order, { info }: Gathered): string[] => [
+  ...blind.map(({ name }) => `${name} is poor on every rung alike: that has another cause.`),
+  ...worse.map(
+    ({ name }) => `${name} only gets worse the ${order > 0 ? info.above : info.below} it is.`,
+  ),
+];
+
+function told(
+  { base, all }: Search,
+  verdict: Verdict,
+  rest: Partial<Pick<Finding, 'done' | 'next'>> & {
+    reason: string;
+    value?: number;
+    range?: [number, number];
+  },
+): Finding {
+  const { value = null, range, reason, done = false, next = null } = rest;
+  const tidied = range ? tidyRange(range, all.info.resolution) : null;
+  const values: Finding['values'] = [{ setting: all.setting, value, range: tidied }];
+  return { ...base, verdict, values, done, reason, next };
+}
+
+const unclean = (search: Search, reason: string): Finding => told(search, 'no-effect', { reason });
+
+/** Words for the side toward which prints get cleaner, and for the other. */
+const wordsOf = ({ order, all: { info } }: Search) => {
+  const { above, below } = info;
+  return order > 0 ? { cleaner: above, other: below } : { cleaner: below, other: above };
+};
+
+const BACK_OVER = 'One rung back over the end, the others beyond it.';
+
+/** No rung is clean yet: the next ladder goes on where this one ends. */
+function noneClean(search: Search): Finding {
+  const { all, order, last, otherCause } = search;
+  const ahead = beyond(last, order, tidy(stepOf(search)), all.bounds);
+  const { cleaner } = wordsOf(search);
+  if (!ahead)
+    return unclean(
+      search,
+      `No rung is clean, and this bench allows nothing ${cleaner}. ${otherCause}`,
+    );
+  return told(search, 'edge', {
+    reason: `No rung is clean yet; the answer lies ${cleaner} than ${short(last)} ${all.info.unit}.`,
+    next: nextOf(all, ahead, BACK_OVER),
   });
 }
+
+/** Every rung is clean: the next ladder goes the other way, as far as the bench allows. */
+function allClean(search: Search, range: [number, number]): Finding {
+  const { all, end, order, first } = search;
+  const { unit } = all.info;
+  const ahead = beyond(first, order > 0 ? -1 : 1, tidy(stepOf(search)), all.bounds);
+  if (ahead)
+    return told(search, 'edge', {
+      range,
+      reason: `Every rung is clean already; the ${end} that is clean lies ${wordsOf(search).other} than ${short(first)} ${unit}.`,
+      next: nextOf(all, ahead, BACK_OVER),
+    });
+  return told(search, 'value', {
+    value: tidy(first),
+    range,
+    done: true,
+    reason: `Every rung is clean, and ${short(first)} ${unit} is the last that this bench allows.`,
+  });
+}
+
+/** Clean lies above the limit for a least, below it for a most. */
+function limitFound(
+  search: Search,
+  deciding: readonly Fit[],
+  within: readonly number[],
+  range: [number, number],
+): Finding {
+  const { all, end, order } = search;
+  const { resolution, unit } = all.info;
+  const sure = quantile(within, order > 0 ? SURE : 1 - SURE);
+  const value = onSafeSide(sure, resolution, order);
+  const done = range[1] - range[0] < 2 * resolution;
+  const finer = done ? null : refine(range, resolution, all.bounds);
+  return told(search, 'value', {
+    value,
+    range,
+    done,
+    reason: reasonOf(deciding, value, end, unit, wordsOf(search).other),
+    next: finer && nextOf(all, finer, 'A finer ladder around the limit.'),
+  });
+}
+
+const stepOf = ({ first, last, all: { values } }: Search): number =>
+  Math.abs(last - first) / Math.max(1, new Set(values).size - 1);
 
 /** Share of draws left out at each end of the 80 % range. */
 const LOW = 0.1;
 
 /** Mean score of each value, in the order in which prints get cleaner. */
-function fitOf({ name, weight, values, y, noise }: Opinion, order: 1 | -1): Fit {
+function fitOf({ name, weight, values, y, noise }: Opinion, order: Order): Fit {
   const distinct = [...new Set(values)].sort((a, b) => order * (a - b));
   const groups = distinct.map((value) => y.filter((_, i) => values[i] === value));
   return {
@@ -272,7 +318,9 @@ function curveOf(fits: readonly Fit[], random: Random): Finding['curve'] {
 /** Next value that the machine can take, on the clean side. */
 export function onSafeSide(value: number, resolution: number, order: 1 | -1): number {
   const steps = value / resolution;
-  return tidy((order > 0 ? Math.ceil(steps - 1e-6) : Math.floor(steps + 1e-6)) * resolution);
+  return tidy(
+    (order > 0 ? Math.ceil(steps - STEP_SLACK) : Math.floor(steps + STEP_SLACK)) * resolution,
+  );
 }
 
 const sorted = ([a, b]: [number, number]): [number, number] => [Math.min(a, b), Math.max(a, b)];

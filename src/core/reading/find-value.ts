@@ -1,20 +1,16 @@
 /** From everything that was read of a ladder to its value, by the rule of its kind (domain.md §8). */
 
 import type { Bench } from '../bench/bench';
-import type { PlanFile } from '../ladders/plan-file';
-import type { LadderKind, Measured } from '../ladders/types';
+import type { Found, LadderKind, Measured, Worked } from '../ladders/types';
 import { short, tidy } from '../numbers';
+import { leadAxis, valuesOn } from '../plan/axes';
+import type { Plan } from '../plan/plan';
 import { fail, ok, problem, type Problem, type Result } from '../result';
 import { settingInfo } from '../settings';
 import { findClean } from './clean';
-import {
-  defaultWeights,
-  findBest,
-  snapSafely,
-  tidyRange,
-  type Earlier,
-  type Finding,
-} from './find';
+import { findBest, snapSafely, tidyRange } from './find';
+import type { Finding, Proposal } from './finding';
+import type { Case, Earlier } from './gather';
 import type { Scores, Weights } from './types';
 
 export type Said = {
@@ -28,9 +24,9 @@ export type Said = {
 
 export function findValue(
   kind: LadderKind,
-  plan: PlanFile,
+  plan: Plan,
   bench: Bench,
-  { readings, measured = [], weights = defaultWeights(kind), seed = 1, earlier = [] }: Said,
+  { measured = [], ...said }: Said,
 ): Result<Finding> {
   const numbers = pooled(kind, measured);
   const worked = kind.work && numbers.given ? kind.work(numbers.all, plan) : null;
@@ -47,12 +43,34 @@ export function findValue(
         'Measure as it is said on the reading screen, and enter what you find.',
       ),
     );
-  const found =
-    kind.rule.kind === 'clean'
-      ? findClean(kind, kind.rule.end, plan, bench, readings, weights, seed, earlier)
-      : findBest(kind, plan, bench, readings, weights, seed, earlier);
+  const found = byRule({ kind, plan, bench, ...said });
   return found.ok ? ok({ ...found.value, notes: [...found.value.notes, ...notes] }) : found;
 }
+
+/** By the rule of the kind, axis by axis: the first decides, the others add their values. */
+function byRule(given: Case): Result<Finding> {
+  const { rule } = given.kind;
+  const find = (one: Case) => (rule.kind === 'clean' ? findClean(one, rule.end) : findBest(one));
+  const first = find(given);
+  if (!first.ok) return first;
+  const finding = first.value;
+  for (const axis of given.plan.axes.slice(1)) {
+    if (axis.setting === null) continue;
+    const other = find({ ...given, axis });
+    if (!other.ok) return other;
+    const { values, next, reason } = other.value;
+    finding.values.push(...values);
+    finding.notes.push(`${axis.title}: ${reason}`);
+    finding.next = together(finding.next, next);
+  }
+  return ok(finding);
+}
+
+/** Two next ladders as one grid; where one setting wants none, its axis stays as it is. */
+const together = (a: Finding['next'], b: Finding['next']): Finding['next'] =>
+  a && b
+    ? { ranges: { ...a.ranges, ...b.ranges }, rungs: a.rungs * b.rungs, why: a.why }
+    : (a ?? b);
 
 /** Numbers of all readings together; `given` once every measure that is needed has been taken often enough. */
 function pooled({ measures = [] }: LadderKind, measured: readonly Measured[]) {
@@ -76,11 +94,11 @@ function pooled({ measures = [] }: LadderKind, measured: readonly Measured[]) {
 const WIDEST = 0.5;
 
 /** Why what was measured cannot be: outside what the bench allows, or no surer than a guess. */
-function absurd(kind: LadderKind, values: Finding['also'], bench: Bench): Problem | null {
-  const { min, max } = kind.bounds(bench);
+function absurd(kind: LadderKind, values: readonly Found[], bench: Bench): Problem | null {
   for (const { setting, value, range } of values) {
     const { title, unit } = settingInfo(setting);
-    const outside = setting === kind.setting && (value < min || value > max);
+    const { min, max } = kind.bounds(bench)[setting] ?? { min: -Infinity, max: Infinity };
+    const outside = value < min || value > max;
     const wide = min > 0 && range[1] - range[0] > WIDEST * Math.abs(value);
     if (!outside && !wide) continue;
     return problem(
@@ -100,16 +118,15 @@ function absurd(kind: LadderKind, values: Finding['also'], bench: Bench): Proble
  */
 export function typedValue(
   kind: LadderKind,
-  plan: PlanFile,
+  plan: Plan,
   bench: Bench,
   value: number,
 ): Result<number> {
-  const { setting } = kind;
+  const [setting] = kind.finds;
   const { title, unit, resolution } = settingInfo(setting);
-  const printed = plan.rungs.flatMap(({ set }) =>
-    set[setting] === undefined ? [] : [set[setting]],
-  );
-  const bounds = kind.bounds(bench);
+  const lead = leadAxis(plan);
+  const printed = lead ? valuesOn(lead, plan) : [];
+  const bounds = kind.bounds(bench)[setting] ?? { min: -Infinity, max: Infinity };
   const step = printed.length > 1 ? Math.abs(printed[1]! - printed[0]!) : resolution;
   const [low, high] =
     printed.length > 1
@@ -133,26 +150,23 @@ export function typedValue(
   );
 }
 
-type Work = { values: Finding['also']; reason: string };
-
-function measuredFinding({ values, reason }: Work, notes: string[]): Finding {
-  const [first, ...also] = values.map(({ setting, value, range }) => ({
+function measuredFinding({ values, reason }: Worked, notes: string[]): Finding {
+  const told = values.map(({ setting, value, range }): Proposal => ({
     setting,
     value: snapSafely(value, settingInfo(setting).resolution, 'lower'),
     range: tidyRange(range, settingInfo(setting).resolution / 10),
-  })) as [Finding['also'][number], ...Finding['also']];
-  const { resolution, unit } = settingInfo(first.setting);
+  })) as Finding['values'];
+  const [{ setting, range }] = told;
+  const wide = range ? range[1] - range[0] : 0;
   return {
-    ...first,
     verdict: 'value',
-    unit,
-    done: tidy(first.range[1] - first.range[0]) < 2 * resolution,
+    values: told,
+    done: tidy(wide) < 2 * settingInfo(setting).resolution,
     reason,
     evidence: 0,
     next: null,
     curve: [],
     observations: [],
-    also,
     notes,
   };
 }

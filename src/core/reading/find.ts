@@ -1,44 +1,23 @@
-/** From scores to a value: the finding. */
+/** The best place of all scores, and what is said when there is none or it lies outside. */
 
-import type { Bench } from '../bench/bench';
-import { climb, FEWEST_RUNGS, type Range } from '../ladders/climb';
 import { CRITERIA, type Criterion } from '../criteria';
-import type { PlanFile } from '../ladders/plan-file';
-import { settingInfo, type Setting } from '../settings';
 import type { LadderKind } from '../ladders/types';
-import { clamp, mean, quantile, short, snap, tidy } from '../numbers';
+import { clamp, mean, quantile, short, snap, STEP_SLACK, tidy } from '../numbers';
 import { seeded } from '../random';
-import { fail, ok, problem, type Result } from '../result';
-import { addDraws, curveAt, evidence, jointEvidence, weighModels, type Data } from './curve';
-import { beyond, refine } from './refine';
-import { criterionMeans, pool, weighed, type Look, type Opinion } from './pool';
-import type { Scores, Weights } from './types';
-
-export type Verdict = 'value' | 'no-effect' | 'edge';
-
-export type Finding = {
-  verdict: Verdict;
-  setting: Setting;
-  unit: string;
-  /** Proposed value, snapped to what the machine can take; null unless the verdict is `value`. */
-  value: number | null;
-  /** Where the best lies in 8 of 10 such findings; null when there is no effect. */
-  range: [number, number] | null;
-  /** The range is as narrow as the machine's own steps: another ladder would not help. */
-  done: boolean;
-  /** One sentence for a person. */
-  reason: string;
-  /** Log evidence of a curve over a constant. */
-  evidence: number;
-  next: { range: Range; rungs: number; why: string } | null;
-  /** The curve along the axis: pooled score 0..1 with one standard deviation. */
-  curve: { value: number; mean: number; low: number; high: number }[];
-  observations: { value: number; score: number }[];
-  /** Further settings that the same print tells. */
-  also: { setting: Setting; value: number; range: [number, number] }[];
-  /** Other things that were noticed on the way. */
-  notes: string[];
-};
+import { ok, type Result } from '../result';
+import {
+  addDraws,
+  curveAt,
+  evidence,
+  jointEvidence,
+  weighModels,
+  type Data,
+  type Model,
+} from './curve';
+import type { Finding } from './finding';
+import { gather, type Case, type Gathered } from './gather';
+import { beyond, nextOf, refine } from './refine';
+import { criterionMeans, type Opinion } from './pool';
 
 /** Under this much log evidence the constant explains the scores as well as a curve does. */
 export const LEAST_EVIDENCE = 1.5;
@@ -55,163 +34,131 @@ const IN_RANGE = 0.5;
 const POINTS_PER_STEP = 10;
 const MOST_POINTS = 120;
 
-/** Weights that a kind starts with. */
-export const defaultWeights = (kind: LadderKind): Weights =>
-  Object.fromEntries(kind.criteria.map(({ name, weight }) => [name, weight]));
+/** One criterion's curve along the axis. */
+type Curve = { weight: number; data: Data; models: Model[] };
 
-/** Another ladder of the same bench and form, whose readings count too. */
-export type Earlier = { plan: PlanFile; readings: readonly Scores[] };
+/** What every finding by scores says, whatever its verdict. */
+type Base = Pick<Finding, 'evidence' | 'curve' | 'observations' | 'notes'>;
 
 /**
  * Works out the value from all readings of one ladder, and of those that went before it. Each criterion has a
  * curve of its own; what is sought is the highest place of their weighed sum.
- *
- * @param seed of the posterior draws; the same input gives the same finding
  */
-export function findBest(
-  kind: LadderKind,
-  plan: PlanFile,
-  bench: Bench,
-  readings: readonly Scores[],
-  weights: Weights = defaultWeights(kind),
-  seed = 1,
-  earlier: readonly Earlier[] = [],
-): Result<Finding> {
-  const valuesOf = ({ rungs }: PlanFile) => rungs.map(({ set }) => set[kind.setting]!);
-  const values = valuesOf(plan);
-  const looks: Look[] = [{ plan, readings }, ...earlier].flatMap((one) =>
-    one.readings.map((scores) => ({ values: valuesOf(one.plan), scores })),
-  );
-  const own = pool(looks.slice(0, readings.length), weights);
-  const scored = new Set(own.flatMap((one) => one.values));
-  if (scored.size < FEWEST_RUNGS)
-    return tooFew(looks.slice(0, readings.length), scored.size, 'curve');
-  const { resolution, unit } = settingInfo(kind.setting);
-  const opinions = pool(looks, weights);
-  const axis = axisOf(
-    values,
-    opinions.flatMap((one) => one.values),
-  );
-  const curves = opinions.map(({ weight, values: at, y, noise }) => {
-    const data: Data = { x: at.map(axis.place), y, noise };
+export function findBest(given: Case): Result<Finding> {
+  const gathered = gather(given, 'own', 'curve');
+  if (!gathered.ok) return gathered;
+  const all = gathered.value;
+  const { kind } = given;
+  const axis = axisOf(all);
+  const curves = all.opinions.map(({ weight, values, y, noise }): Curve => {
+    const data: Data = { x: values.map(axis.place), y, noise };
     return { weight, data, models: weighModels(data) };
   });
   const seen = jointEvidence(curves.map(({ data, models }) => evidence(data, models)));
+  const base: Base = {
+    evidence: tidy(seen),
+    curve: pooledCurve(curves, axis),
+    observations: all.observations,
+    notes: [],
+  };
+  if (seen < LEAST_EVIDENCE) return ok(noEffect(base, all, kind));
+  const drawn = drawBest(curves, axis, all.seed);
+  const range = rangeOf(drawn, all, axis);
+  const edge = edgeOf(drawn, axis);
+  const ahead = edge && beyond(edge.end, edge.direction, axis.step, all.bounds);
+  if (edge && (ahead || !isAt(edge.end, all)))
+    return ok({
+      ...base,
+      verdict: 'edge',
+      values: [{ setting: all.setting, value: null, range: tidyRange(range, all.info.resolution) }],
+      done: false,
+      reason: edgeReason(all, edge, ahead !== null),
+      next: ahead && nextOf(all, ahead, 'One rung back over the end, the others beyond it.'),
+    });
+  return ok(valueAt(base, all, kind, { drawn, range, edge }));
+}
+
+const noEffect = (base: Base, { setting }: Gathered, { otherCause }: LadderKind): Finding => ({
+  ...base,
+  verdict: 'no-effect',
+  values: [{ setting, value: null, range: null }],
+  done: false,
+  reason: `Every rung looks the same within what an eye can tell. ${otherCause}`,
+  next: null,
+});
+
+/** Weighed sum of the criteria's curves, with one standard deviation. */
+function pooledCurve(curves: readonly Curve[], axis: ValueAxis): Finding['curve'] {
   const shown = curves.map(({ weight, data, models }) => ({
     weight,
     ...curveAt(data, axis.at, models),
   }));
-  const base = {
-    setting: kind.setting,
-    unit,
-    also: [],
-    notes: [],
-    evidence: tidy(seen),
-    curve: axis.at.map((place, i) => {
-      const mean = shown.reduce((sum, one) => sum + one.weight * one.mean[i]!, 0);
-      const variance = shown.reduce((sum, one) => sum + (one.weight * one.deviation[i]!) ** 2, 0);
-      const deviation = Math.sqrt(variance);
-      return {
-        value: tidy(axis.value(place)),
-        mean,
-        low: mean - deviation,
-        high: mean + deviation,
-      };
-    }),
-    observations: looks.flatMap((look) =>
-      weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
-    ),
-  };
-  if (seen < LEAST_EVIDENCE) {
-    const reason = `Every rung looks the same within what an eye can tell. ${kind.otherCause}`;
-    return ok({
-      ...base,
-      verdict: 'no-effect',
-      value: null,
-      range: null,
-      done: false,
-      reason,
-      next: null,
-    });
-  }
+  return axis.at.map((place, i) => {
+    const mean = shown.reduce((sum, one) => sum + one.weight * one.mean[i]!, 0);
+    const variance = shown.reduce((sum, one) => sum + (one.weight * one.deviation[i]!) ** 2, 0);
+    const deviation = Math.sqrt(variance);
+    return { value: tidy(axis.value(place)), mean, low: mean - deviation, high: mean + deviation };
+  });
+}
+
+/** Places of the highest sum in draws of all curves together. */
+function drawBest(curves: readonly Curve[], axis: ValueAxis, seed: number): number[] {
   const sums = Array.from({ length: DRAWS }, () => new Float64Array(axis.at.length));
   const random = seeded(seed);
   for (const { data, models, weight } of curves)
     addDraws(data, axis.at, models, weight, sums, random);
-  const drawn = sums.map((sum) => axis.value(axis.at[highest(sum)]!));
+  return sums.map((sum) => axis.value(axis.at[highest(sum)]!));
+}
+
+/** Where the best lies in 8 of 10 cases: by the draws, and no narrower than what was not looked at. */
+function rangeOf(
+  drawn: readonly number[],
+  { opinions }: Gathered,
+  axis: ValueAxis,
+): [number, number] {
   const middle = quantile(drawn, 0.5);
   const blind = (axis.step / 2) * jumpAt(middle, opinions, axis.step);
-  const range: [number, number] = [
+  return [
     Math.min(quantile(drawn, 0.5 - IN_RANGE / 2), Math.max(axis.low, middle - blind)),
     Math.max(quantile(drawn, 0.5 + IN_RANGE / 2), Math.min(axis.high, middle + blind)),
   ];
-  const bounds = kind.bounds(bench);
-  const edge = edgeOf(drawn, axis);
-  const ahead = edge && beyond(edge.end, edge.direction, axis.step, bounds);
-  if (edge && (ahead || !isAt(edge.end, bounds))) {
-    return ok({
-      ...base,
-      verdict: 'edge',
-      value: null,
-      range: tidyRange(range, resolution),
-      done: false,
-      reason: edgeReason(kind, edge, ahead !== null),
-      next: ahead && nextOf(plan, ahead, 'One rung back over the end, the others beyond it.'),
-    });
-  }
-  const saferSide = kind.rule.kind === 'best' ? kind.rule.saferSide : 'lower';
-  // The best of all that this bench allows is a value, though nobody can look beyond it.
-  const value = edge ? tidy(edge.end) : snapSafely(middle, resolution, saferSide);
-  const done = range[1] - range[0] < 2 * resolution;
-  const finer = done ? null : refine(range, resolution, bounds);
-  return ok({
-    ...base,
-    verdict: 'value',
-    value,
-    range: tidyRange(range, resolution),
-    done,
-    reason:
-      (edge ? 'It is the last value that this bench allows. ' : '') +
-      valueReason(kind, values, readings, value),
-    next: finer && nextOf(plan, finer, 'A finer ladder around the best.'),
-  });
 }
 
-/** Too little was scored to say anything, or what was scored does not count. */
-export function tooFew(looks: readonly Look[], counted: number, what: string): Result<never> {
-  const rungs = looks[0]?.values.length ?? 0;
-  const scored = new Set(
-    looks.flatMap(({ values, scores }) =>
-      values.filter((_, rung) =>
-        Object.values(scores).some((list) => typeof list[rung] === 'number'),
-      ),
-    ),
-  ).size;
-  if (scored >= FEWEST_RUNGS && scored > counted)
-    return fail(
-      problem(
-        'weights',
-        `${scored} of ${rungs} rungs have a score, but what was scored has a weight of 0.`,
-        'Turn a weight up: what counts is for you to say.',
-      ),
-    );
-  return fail(
-    problem(
-      'scores',
-      `${scored} of ${rungs} rungs have a score; a ${what} needs at least ${FEWEST_RUNGS}.`,
-      'Score more rungs.',
-    ),
-  );
+type Best = { drawn: readonly number[]; range: [number, number]; edge: Edge | null };
+
+/** The best of all that this bench allows is a value, though nobody can look beyond it. */
+function valueAt(
+  base: Base,
+  all: Gathered,
+  kind: LadderKind,
+  { drawn, range, edge }: Best,
+): Finding {
+  const { resolution } = all.info;
+  const saferSide = kind.rule.kind === 'best' ? kind.rule.saferSide : 'lower';
+  const value = edge ? tidy(edge.end) : snapSafely(quantile(drawn, 0.5), resolution, saferSide);
+  const done = range[1] - range[0] < 2 * resolution;
+  const finer = done ? null : refine(range, resolution, all.bounds);
+  const last = edge ? 'It is the last value that this bench allows. ' : '';
+  return {
+    ...base,
+    verdict: 'value',
+    values: [{ setting: all.setting, value, range: tidyRange(range, resolution) }],
+    done,
+    reason: last + valueReason(kind, all, value),
+    next: finer && nextOf(all, finer, 'A finer ladder around the best.'),
+  };
 }
 
 const highest = (heights: Float64Array): number =>
   heights.reduce((best, height, i) => (height > heights[best]! ? i : best), 0);
 
+type ValueAxis = ReturnType<typeof axisOf>;
+
 /** The value axis on 0..1, whichever way the ladder climbs; earlier ladders may reach further than this one. */
-function axisOf(values: readonly number[], seen: readonly number[]) {
+function axisOf({ values, step, opinions }: Gathered) {
+  const seen = opinions.flatMap((one) => one.values);
   const low = Math.min(...values, ...seen);
   const high = Math.max(...values, ...seen);
-  const step = (Math.max(...values) - Math.min(...values)) / (values.length - 1);
   const points = Math.min(MOST_POINTS, Math.round(((high - low) / step) * POINTS_PER_STEP));
   return {
     low,
@@ -238,16 +185,13 @@ function jumpAt(place: number, opinions: readonly Opinion[], step: number): numb
   return clamp(Math.max(0, ...jumps), 0, 1);
 }
 
-const isAt = (end: number, { min, max }: { min: number; max: number }): boolean =>
-  end <= min + 1e-9 || end >= max - 1e-9;
+const isAt = (end: number, { bounds: { min, max }, step }: Gathered): boolean =>
+  end <= min + STEP_SLACK * step || end >= max - STEP_SLACK * step;
 
 type Edge = { end: number; direction: 1 | -1 };
 
 /** The end in whose cell (half a step) the maximum sits more often than not. */
-function edgeOf(
-  drawn: readonly number[],
-  { low, high, step }: ReturnType<typeof axisOf>,
-): Edge | null {
+function edgeOf(drawn: readonly number[], { low, high, step }: ValueAxis): Edge | null {
   const share = (inCell: (value: number) => boolean) => drawn.filter(inCell).length / drawn.length;
   if (share((value) => value < low + step / 2) > EDGE_SHARE) return { end: low, direction: -1 };
   if (share((value) => value > high - step / 2) > EDGE_SHARE) return { end: high, direction: 1 };
@@ -263,7 +207,7 @@ export function snapSafely(
   const steps = value / resolution;
   const down = Math.floor(steps);
   const rest = steps - down;
-  const tie = Math.abs(rest - 0.5) < 1e-6;
+  const tie = Math.abs(rest - 0.5) < STEP_SLACK;
   const up = tie ? saferSide === 'higher' : rest > 0.5;
   return tidy((up ? down + 1 : down) * resolution);
 }
@@ -273,19 +217,8 @@ export const tidyRange = ([low, high]: [number, number], resolution: number): [n
   snap(high, resolution),
 ];
 
-/** The next ladder climbs the same way as this one. */
-export function nextOf(plan: PlanFile, range: Range, why: string): Finding['next'] {
-  const first = plan.rungs[0]!.set;
-  const last = plan.rungs.at(-1)!.set;
-  const key = Object.keys(first)[0] as Setting;
-  const falls = first[key]! > last[key]!;
-  const [low, high] = [Math.min(range.from, range.to), Math.max(range.from, range.to)];
-  const turned = falls ? { ...range, from: high, to: low } : { ...range, from: low, to: high };
-  return { range: turned, rungs: climb(turned).length, why };
-}
-
-function edgeReason(kind: LadderKind, { end, direction }: Edge, open: boolean): string {
-  const { unit, above, below } = settingInfo(kind.setting);
+function edgeReason({ info }: Gathered, { end, direction }: Edge, open: boolean): string {
+  const { unit, above, below } = info;
   const side = direction > 0 ? above : below;
   return open
     ? `The best rung is the last one, ${short(end)} ${unit}: the answer may lie ${side} still.`
@@ -295,11 +228,9 @@ function edgeReason(kind: LadderKind, { end, direction }: Edge, open: boolean): 
 /** What gets worse on either side, said with the criterion that drops most there. */
 function valueReason(
   kind: LadderKind,
-  values: readonly number[],
-  readings: readonly Scores[],
+  { info: { above, below }, values, readings }: Gathered,
   best: number,
 ): string {
-  const { above, below } = settingInfo(kind.setting);
   const means = kind.criteria.map(({ name }) => ({
     name,
     list: criterionMeans(readings, name, values.length),

@@ -1,7 +1,8 @@
 import { climb } from '../ladders/climb';
-import { benchFor, good, makeTemperature, temperatureKind } from '../testing';
+import { benchFor, good, makeTemperature, temperatureKind, told } from '../testing';
 import { normal, seeded } from '../random';
-import { defaultWeights, findBest, snapSafely } from './find';
+import { findBest, snapSafely } from './find';
+import { defaultWeights } from './gather';
 import { pool, weighed } from './pool';
 import { beyond, refine } from './refine';
 import type { Score, Scores } from './types';
@@ -24,7 +25,7 @@ const peakAt =
   (best: number, width = 14) =>
   (value: number) =>
     4 * Math.exp(-((value - best) ** 2) / (2 * width ** 2));
-const find = (...readings: Scores[]) => good(findBest(kind, plan, bench, readings));
+const find = (...readings: Scores[]) => told(findBest({ kind, plan, bench, readings }));
 
 test('a smooth peak with half a score of noise is found within one step in 95 of 100', () => {
   const hits = Array.from({ length: 100 }, (_, seed) => {
@@ -65,7 +66,7 @@ test('the next ladder never leaves what the bench allows', () => {
   const narrow = benchFor();
   narrow.machine.extruder.hottest = 225;
   const scores = scoresFrom(peakAt(245, 22), 0.3, 7);
-  const finding = good(findBest(kind, plan, narrow, [scores]));
+  const finding = told(findBest({ kind, plan, bench: narrow, readings: [scores] }));
   // The best that the bench allows is a value: nobody can look beyond it.
   expect(finding).toMatchObject({ verdict: 'value', value: 225 });
   expect(Math.max(finding.next!.range.from, finding.next!.range.to)).toBeLessThanOrEqual(225);
@@ -86,8 +87,10 @@ test('a ladder that went before narrows the range, and rungs outside this one co
     names.map((name) => [name, at.map((v) => clamped(peakAt(207)(v) + 0.5 * normal(random)))]),
   );
   const before = { plan, readings: [scoresFrom(peakAt(207), 0.5, 3)] };
-  const alone = good(findBest(kind, finer.plan, bench, [scores]));
-  const both = good(findBest(kind, finer.plan, bench, [scores], undefined, 1, [before]));
+  const alone = told(findBest({ kind, plan: finer.plan, bench, readings: [scores] }));
+  const both = told(
+    findBest({ kind, plan: finer.plan, bench, readings: [scores], earlier: [before] }),
+  );
   expect(both.verdict).toBe('value');
   expect(Math.abs(both.value! - 207)).toBeLessThanOrEqual(3);
   expect(both.curve[0]!.value).toBe(190);
@@ -119,8 +122,8 @@ test('the reason names what goes wrong on either side', () => {
 
 test('too few scored rungs are a problem, not a guess', () => {
   const few: Scores = { hairs: values.map((_, i) => (i < 2 ? 3 : null)) };
-  expect(findBest(kind, plan, bench, [few]).ok).toBe(false);
-  expect(findBest(kind, plan, bench, []).ok).toBe(false);
+  expect(findBest({ kind, plan, bench, readings: [few] }).ok).toBe(false);
+  expect(findBest({ kind, plan, bench, readings: [] }).ok).toBe(false);
 });
 
 test('one score that could not be told neither lifts nor lowers its rung', () => {

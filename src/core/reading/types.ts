@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import { CRITERION_NAMES } from '../criteria';
-import { MOST_RUNGS } from '../ladders/climb';
+import { MOST_RUNGS } from '../plan/limits';
 
 /** 0 fails, 1 poor, 2 fair, 3 good, 4 clean. */
 export const Score = z.union([

@@ -51,9 +51,9 @@ export function routeOf(
   underway: readonly Underway[],
 ): Stop[] {
   const fitting = kinds().filter((kind) => !kind.unfit?.(bench));
-  const settings = [...new Set(fitting.map(({ setting }) => setting))];
+  const settings = [...new Set(fitting.map(({ finds: [setting] }) => setting))];
   return settings.map((setting) => {
-    const ways = fitting.filter((kind) => kind.setting === setting);
+    const ways = fitting.filter((kind) => kind.finds[0] === setting);
     const [usual] = ways as [LadderKind];
     const own = standings.filter((one) => one.setting === setting);
     const real = own.find(({ simulated }) => !simulated) ?? null;
@@ -88,7 +88,7 @@ function reasonsOf(
   const counts = Object.entries(base).filter(([name]) => {
     const on = settingOf(name);
     const pair =
-      on !== null && all.some((one) => one.setting === on && one.standsOn.includes(setting));
+      on !== null && all.some((one) => one.finds[0] === on && one.standsOn.includes(setting));
     return !(settled && pair);
   });
   return staleReasons(Object.fromEntries(counts), baseOf(bench, kind.standsOn));

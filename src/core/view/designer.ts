@@ -6,7 +6,9 @@ import { inForce } from '../bench/in-force';
 import { short } from '../numbers';
 import { askedOf, makeLadder, rungTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
-import { askedFor, type PlanFile, type PlanRung } from '../ladders/plan-file';
+import { askedFor } from '../gcode/asked';
+import { leadAxis } from '../plan/axes';
+import type { Plan, Rung } from '../plan/plan';
 import type { Warning } from '../ladders/types';
 import { reachOf, type Reach } from '../motion/reach';
 import { timesOf, type Times } from '../motion/times';
@@ -16,12 +18,12 @@ import { layerView, type LayerView } from './layer-view';
 import { layersIn } from './layers';
 import { quantityOf, rangeOf } from './quantity';
 import { ladderPicture, type Picture } from './ladder-picture';
-import { stood } from './standing';
+import { stood, type Named } from './standing';
 
 export type DesignView = {
   ok: true;
   warnings: Warning[];
-  rungs: (PlanRung & { command: string; settles: number; reach: Reach })[];
+  rungs: (Named & { command: string; settles: number; reach: Reach })[];
   /** What the file holds while the rungs are printed, and what it puts back. */
   conditions: { title: string; value: string; back: string }[];
   view: 'front' | 'top';
@@ -63,8 +65,8 @@ export class Designer {
     const reach = reachOf(trace, motion, plan.rungs, askedOf(plan.spec, bench));
     const seconds = rungTimes(plan, motion, trace);
     const stands = stood(plan);
-    const kind = kindOf(kindId);
-    const settlesS = kind.ok ? settingInfo(kind.value.setting).settlesS : 0;
+    const climbing = leadAxis(plan)?.setting;
+    const settlesS = climbing ? settingInfo(climbing).settlesS : 0;
     return {
       ok: true,
       warnings,
@@ -100,7 +102,7 @@ export class Designer {
   }
 }
 
-function conditionsOf({ held, bench }: PlanFile): DesignView['conditions'] {
+function conditionsOf({ held, bench }: Plan): DesignView['conditions'] {
   const before = inForce(bench);
   return (Object.entries(held) as [Setting, number][]).map(([setting, value]) => {
     const { title, unit } = settingInfo(setting);
@@ -109,7 +111,7 @@ function conditionsOf({ held, bench }: PlanFile): DesignView['conditions'] {
 }
 
 /** Height of a rung, mm, that prints while its value still drifts. */
-const settledAfter = ({ z }: PlanRung, seconds: number, settlesS: number): number =>
+const settledAfter = ({ z }: Rung, seconds: number, settlesS: number): number =>
   (z.to - z.from) * Math.min(1, settlesS / Math.max(seconds, 1));
 
 /** Warnings that can be said although the ladder cannot be made, so that offered ranges stay in reach. */

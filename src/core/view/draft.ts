@@ -5,8 +5,9 @@
 
 import type { Bench } from '../bench/bench';
 import { beadWidthOf } from '../deposit/conditions';
-import type { Layer } from '../deposit/layer';
-import type { Rung } from '../deposit/plan';
+import { outlineOf, type Layer } from '../deposit/layer';
+import { leadAt, leadValues } from '../plan/axes';
+import type { PlannedRung } from '../plan/plan';
 import { specFor } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import type { Draft, Warning } from '../ladders/types';
@@ -14,9 +15,16 @@ import type { Problem } from '../result';
 import { boxOf } from '../shape/region';
 import { draftElevation, shadeElevation, type Frame } from './elevation';
 import { frameOfStrokes, type Picture } from './ladder-picture';
+import { named, type Named } from './standing';
 
 export type DraftView =
-  | { ok: true; view: 'front'; rungs: Rung[]; height: number; picture: Picture }
+  | {
+      ok: true;
+      view: 'front';
+      rungs: Named<PlannedRung>[];
+      height: number;
+      picture: Picture;
+    }
   | { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
 
 /** @returns null for a kind whose file is made as quickly as a draft of it */
@@ -36,27 +44,30 @@ export function draftView(
   if (stops.length > 0)
     return { ok: false, problems: stops, warnings: warnings.filter((one) => !stops.includes(one)) };
   const draft = kind.draft(spec.value, bench);
-  const { rungs, height } = draft;
   const picture = draw(draft, beadWidthOf(bench.nozzle.diameter), pxPerMm);
-  return { ok: true, view: 'front', rungs, height, picture };
+  const rungs = named(draft.axes, draft.rungs);
+  return { ok: true, view: 'front', rungs, height: draft.height, picture };
 }
 
-function draw({ layers, rungs, height }: Draft, bead: number, pxPerMm: number): Picture {
+function draw(draft: Draft, bead: number, pxPerMm: number): Picture {
+  const { layers, rungs, height } = draft;
   const layer = layers[0]!.height;
-  const values = rungs.map(({ set }) => Object.values(set)[0] ?? 0);
-  const valueOf = ({ rung, z }: Layer): number => {
-    if (rung === null) return NaN;
-    const { slope = 0, z: band } = rungs[rung]!;
-    return values[rung]! + slope * (z - (band.from + band.to) / 2);
-  };
+  const values = leadValues(draft);
+  const valueOf = (rung: number | null, z: number): number =>
+    rung === null ? NaN : leadAt(draft, rungs[rung]!, z);
   const drawn = draftElevation(layers, frameOf(layers, rungs, height, bead), valueOf, pxPerMm);
   const { width, height: tall, pxPerMm: scale } = drawn;
   return { width, height: tall, pxPerMm: scale, rgba: shadeElevation(drawn, values, layer) };
 }
 
 /** The same sight as on the file's drawing, which knows the middles of strokes only. */
-function frameOf(layers: readonly Layer[], rungs: Rung[], height: number, bead: number): Frame {
+function frameOf(
+  layers: readonly Layer[],
+  rungs: PlannedRung[],
+  height: number,
+  bead: number,
+): Frame {
   const over = rungs[0]!.z.from / 2;
-  const { minX, maxX } = boxOf(layers.filter(({ z }) => z > over).flatMap((one) => one.outline));
+  const { minX, maxX } = boxOf(layers.filter(({ z }) => z > over).flatMap(outlineOf));
   return frameOfStrokes(minX + bead / 2, maxX - bead / 2, height);
 }

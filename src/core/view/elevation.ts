@@ -99,18 +99,20 @@ export function drawElevation(
 export function draftElevation(
   layers: readonly Layer[],
   frame: Frame,
-  valueOf: (layer: Layer) => number,
+  valueOf: (rung: number | null, z: number) => number,
   pxPerMm: number,
 ): Elevation {
   const sheet = new Sheet(frame, layers[0]!.height, pxPerMm);
-  for (const layer of layers) {
-    const now = valueOf(layer);
-    for (const ring of layer.outline) {
-      ring.forEach((a, i) => {
-        const b = ring[i + 1] ?? ring[0]!;
-        // Rims turn counter-clockwise, so those that run to the right face the front.
-        if (b.x > a.x) sheet.draw(a.x, a.y, b.x, b.y, layer.z, 0, now);
-      });
+  for (const { z, parts } of layers) {
+    for (const { rung, outline } of parts) {
+      const now = valueOf(rung, z);
+      for (const ring of outline) {
+        ring.forEach((a, i) => {
+          const b = ring[i + 1] ?? ring[0]!;
+          // Rims turn counter-clockwise, so those that run to the right face the front.
+          if (b.x > a.x) sheet.draw(a.x, a.y, b.x, b.y, z, 0, now);
+        });
+      }
     }
   }
   return sheet.elevation;

@@ -5,7 +5,8 @@ import { beadWidthOf } from '../deposit/conditions';
 import { printBox } from '../gcode/print-box';
 import { rungFinder } from '../gcode/rungs';
 import type { Trace } from '../gcode/trace';
-import type { PlanFile, PlanRung } from '../ladders/plan-file';
+import { leadAt, leadValues } from '../plan/axes';
+import type { Plan } from '../plan/plan';
 import { drawElevation, shadeElevation, type Frame } from './elevation';
 import { drawFromAbove } from './from-above';
 
@@ -17,7 +18,7 @@ export type Picture = {
 };
 
 /** What a picture of a ladder from the front shows, mm: the form without prime line and skirt. */
-export function frameOf(trace: Trace, plan: PlanFile): Frame {
+export function frameOf(trace: Trace, plan: Plan): Frame {
   const box = printBox(trace, plan.rungs[0]!.z.from / 2);
   return box
     ? frameOfStrokes(box.minX, box.maxX, plan.height)
@@ -32,11 +33,11 @@ export const frameOfStrokes = (minX: number, maxX: number, height: number): Fram
 });
 
 /** What a picture from above shows, mm on the bed. */
-export const frameAbove = ({ frame, width, height }: PlanFile): Box =>
+export const frameAbove = ({ frame, width, height }: Plan): Box =>
   frame ?? { minX: 0, minY: 0, maxX: width, maxY: height };
 
 /** What a picture shows, as edges, from wherever the print is looked at. */
-export function sightOf(trace: Trace, plan: PlanFile) {
+export function sightOf(trace: Trace, plan: Plan) {
   if (plan.view === 'top') {
     const { minX, maxX, minY, maxY } = frameAbove(plan);
     return { left: minX, right: maxX, bottom: minY, top: maxY };
@@ -46,21 +47,18 @@ export function sightOf(trace: Trace, plan: PlanFile) {
 }
 
 /** Makes a function move → value of its rung, NaN for none. */
-export function rungValues(trace: Trace, rungs: readonly PlanRung[]): (move: number) => number {
-  const rungOf = rungFinder(rungs, trace.moves);
+export function rungValues(trace: Trace, plan: Plan): (move: number) => number {
+  const rungOf = rungFinder(plan.rungs, trace.moves);
   return (move) => {
-    const rung = rungs[rungOf(move)];
-    if (!rung) return NaN;
-    const value = Object.values(rung.set)[0] ?? 0;
-    if (!rung.slope) return value;
-    return value + rung.slope * (trace.moves.z[move]! - (rung.z.from + rung.z.to) / 2);
+    const rung = plan.rungs[rungOf(move)];
+    return rung ? leadAt(plan, rung, trace.moves.z[move]!) : NaN;
   };
 }
 
 /** What belongs to no rung stays plain. */
-export function ladderPicture(trace: Trace, plan: PlanFile, pxPerMm: number): Picture {
-  const values = plan.rungs.map(({ set }) => Object.values(set)[0] ?? 0);
-  const valueOf = rungValues(trace, plan.rungs);
+export function ladderPicture(trace: Trace, plan: Plan, pxPerMm: number): Picture {
+  const values = leadValues(plan);
+  const valueOf = rungValues(trace, plan);
   if (plan.view === 'top')
     return drawFromAbove(
       trace,

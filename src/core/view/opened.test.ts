@@ -1,9 +1,10 @@
+import { leadValues } from '../plan/axes';
 import fc from 'fast-check';
 import { beadArea, filamentFor } from '../deposit/bead';
 import { NOTHING_ASKED } from '../gcode/confirm';
 import { readText } from '../gcode/read';
 import { settingInfo } from '../settings';
-import { askedFor } from '../ladders/plan-file';
+import { askedFor } from '../gcode/asked';
 import { kinds } from '../ladders/registry';
 import { CHANGES, MOVE } from '../gcode/trace';
 import { planMotion } from '../motion/plan-motion';
@@ -221,15 +222,13 @@ test.each(
   const values = quantityOf('rung', { trace, motion, asked: askedFor(plan), strand: 1.75 });
   const seen = new Set<number>();
   for (const value of values) if (value === value) seen.add(value);
-  const wanted = [...new Set(plan.rungs.map(({ set }) => set[kind.setting]!))].sort(
-    (a, b) => a - b,
-  );
+  const wanted = [...new Set(leadValues(plan))].sort((a, b) => a - b);
   // A value that climbs within its rung passes through what the rung is called.
   if (plan.rungs.some(({ slope }) => slope)) expect(seen.size).toBeGreaterThan(wanted.length);
   else {
     const found = [...seen].sort((a, b) => a - b);
     expect(found).toHaveLength(wanted.length);
-    const { resolution } = settingInfo(kind.setting);
+    const { resolution } = settingInfo(plan.axes[0]!.setting!);
     found.forEach((value, i) => expect(Math.abs(value - wanted[i]!)).toBeLessThan(resolution / 2));
   }
 });

@@ -7,7 +7,8 @@ import { audit, type Audit } from '../gcode/audit';
 import { Lines } from '../gcode/lines';
 import { recognise, type Told } from '../gcode/recognise';
 import { MOVE, type Trace } from '../gcode/trace';
-import { askedFor, parsePlan, type PlanFile } from '../ladders/plan-file';
+import { askedFor } from '../gcode/asked';
+import { parsePlan, type Plan } from '../plan/plan';
 import { planMotion, type Motion } from '../motion/plan-motion';
 import { timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
@@ -44,7 +45,7 @@ export type Overview = {
   /** What strokes can be coloured by, with the ends of its scale. */
   scales: Partial<Record<Quantity, Scale>>;
   /** The plan that the file carries. */
-  plan: PlanFile | null;
+  plan: Plan | null;
   planProblems: Problem[];
   /** Lines that set a rung. */
   rungLines: number[];
@@ -74,7 +75,7 @@ export class OpenedFile {
   readonly lines: Lines;
   private readonly motion: Motion;
   private readonly layers: LayerSpan[];
-  private readonly plan: PlanFile | null = null;
+  private readonly plan: Plan | null = null;
   private readonly planProblems: Problem[] = [];
   /** The colouring asked for last. */
   private coloured: { name: Quantity; values: Float32Array; scale: Scale | null } | null = null;

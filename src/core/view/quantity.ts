@@ -57,10 +57,11 @@ function seenOnRungs(
   asked: Asked,
 ): { value: number; slope: number; middle: number }[] {
   const confirmed = confirmRungs(trace, asked);
-  return asked.rungs.map(({ index, set, slope = 0, z }) => {
-    const [setting] = Object.keys(set);
-    const row = confirmed.find((one) => one.index === index && one.setting === setting);
-    return { value: row?.seen[0] ?? NaN, slope, middle: (z.from + z.to) / 2 };
+  const { lead, rungs } = asked;
+  return rungs.map(({ index, slope, z }) => {
+    const row = confirmed.find((one) => one.index === index && one.setting === lead);
+    const perMm = lead ? (slope?.[lead] ?? 0) : 0;
+    return { value: row?.seen[0] ?? NaN, slope: perMm, middle: (z.from + z.to) / 2 };
   });
 }
 

@@ -1,11 +1,35 @@
 /** Where the rungs of a print stand along the axis that every screen shares: height, or the way from front to rear. */
 
-import type { PlanFile, PlanRung } from '../ladders/plan-file';
+import { leadValues, rungLabel, rungName } from '../plan/axes';
+import type { Axis, Plan, PlannedRung, Rung } from '../plan/plan';
+import { shareOf } from './scale';
+
+/** A rung as screens show it: what it is called, with and without units, and where its value lies among all, 0..1. */
+export type Named<R extends PlannedRung = Rung> = R & {
+  name: string;
+  label: string;
+  share: number;
+};
 
 /** A print as screens line things up with it; `z` of a rung is its place along the axis, mm from the lower end. */
-export type Stood = { view: 'front' | 'top'; height: number; width: number; rungs: PlanRung[] };
+export type Stood = { view: 'front' | 'top'; height: number; width: number; rungs: Named[] };
 
-export function stood({ view, height, width, rungs, frame }: PlanFile): Stood {
+/** Rungs with their names, and the colour of the scale that is theirs. */
+export function named<R extends PlannedRung>(
+  axes: readonly Axis[],
+  rungs: readonly R[],
+): Named<R>[] {
+  const values = leadValues({ axes, rungs });
+  return rungs.map((rung, i) => ({
+    ...rung,
+    name: rungName(axes, rung),
+    label: rungLabel(axes, rung),
+    share: shareOf(values[i]!, values),
+  }));
+}
+
+export function stood({ view, height, width, axes, rungs: all, frame }: Plan): Stood {
+  const rungs = named(axes, all);
   if (view === 'front' || !frame) return { view, height, width, rungs };
   const tall = frame.maxY - frame.minY;
   return {

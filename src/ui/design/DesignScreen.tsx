@@ -5,8 +5,8 @@ import type { Problem } from '@/core/result';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import type { Field } from '@/core/ladders/types';
-import type { Rung } from '@/core/deposit/plan';
-import { settingInfo, type Setting } from '@/core/settings';
+import type { PlannedRung } from '@/core/plan/plan';
+import type { Named } from '@/core/view/standing';
 import type { Outcome as ActOutcome } from '../common/ActButton';
 import { Problems } from '../common/Problems';
 import { wrongProblem } from '../common/NumberBox';
@@ -26,10 +26,10 @@ import type { DesignView } from '@/core/view/designer';
 type Spec = Record<string, number>;
 /** A drawing with its rungs; what only the file can tell of a rung comes later. */
 type Drawn = Pick<DesignView, 'view' | 'height' | 'picture'> & {
-  rungs: (Rung & Partial<DesignView['rungs'][number]>)[];
+  rungs: (Named<PlannedRung> & Partial<DesignView['rungs'][number]>)[];
 };
 type Props = {
-  kind: { id: string; sentence: string; fields: Record<string, Field>; setting: Setting };
+  kind: { id: string; sentence: string; fields: Record<string, Field> };
   reason: string;
   bench: Bench;
   ladderId: number;
@@ -89,7 +89,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const view = lastGood;
   /** What is drawn: the form as soon as it is known, the file's own drawing when it is made. */
   const drawn: Drawn | null = draft ?? view;
-  const info = settingInfo(kind.setting);
+  const settles = drawn?.rungs.some((rung) => (rung.settles ?? 0) > 0) ?? false;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
@@ -113,12 +113,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             settling={({ settles = 0 }) => settles}
             row={(rung) => {
               const facts = (
-                <RungFacts
-                  rung={rung}
-                  drawn={drawn}
-                  asksSpeed={view?.asksSpeed ?? false}
-                  setting={kind.setting}
-                />
+                <RungFacts rung={rung} drawn={drawn} asksSpeed={view?.asksSpeed ?? false} />
               );
               // Rows too low to be pressed are only read.
               return drawn.rungs.length > MOST_PRESSED ? (
@@ -161,7 +156,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         />
         <p className="soft mt-3">
           {reason}
-          {info.settlesS > 0 && ' Hatched: what prints while the value still settles.'}
+          {settles && ' Hatched: what prints while the value still settles.'}
         </p>
         <Figures view={view} dimmed={problems.length > 0} late={late} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
@@ -228,7 +223,6 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         <LookThrough
           key={chosen}
           view={view}
-          setting={kind.setting}
           startAt={chosen === null ? 0 : (view.rungs[chosen]?.layers.first ?? 0)}
           layer={layer}
           onClose={() => setLooking(false)}
@@ -253,12 +247,11 @@ type RungFactsProps = {
   rung: Drawn['rungs'][number];
   drawn: Drawn;
   asksSpeed: boolean;
-  setting: Setting;
 };
 
 /** What a row has room for: the value, where it is laid, the command that sets it. */
-function RungFacts({ rung, drawn, asksSpeed, setting }: RungFactsProps) {
-  const { index, set, z, layers, command, reach } = rung;
+function RungFacts({ rung, drawn, asksSpeed }: RungFactsProps) {
+  const { index, name, z, layers, command, reach } = rung;
   const { picture, height, rungs } = drawn;
   const pxPerMm = Math.min(640 / height, PHONE_PX / (picture.width / picture.pxPerMm));
   // Where rungs lie closer than a line of text, only some are named on a phone.
@@ -270,9 +263,7 @@ function RungFacts({ rung, drawn, asksSpeed, setting }: RungFactsProps) {
           index % every === 0 ? '' : 'max-sm:sr-only'
         }`}
       >
-        {set[setting] === undefined
-          ? 'no rungs'
-          : `${short(set[setting])} ${settingInfo(setting).unit}`}
+        {name}
       </strong>
       <span className="soft min-w-0 flex-1 truncate text-[13px] max-sm:hidden">
         {[

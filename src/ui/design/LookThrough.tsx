@@ -3,14 +3,12 @@
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { short } from '@/core/numbers';
-import { settingInfo, type Setting } from '@/core/settings';
 import type { DesignView } from '@/core/view/designer';
 import type { LayerView } from '@/core/view/layer-view';
 import { FlatLayer } from '../through/FlatLayer';
 
 type Props = {
   view: DesignView;
-  setting: Setting;
   startAt: number;
   layer: (index: number) => Promise<LayerView | null>;
   onClose: () => void;
@@ -19,11 +17,10 @@ type Props = {
 /** Lines shown of one layer. */
 const MOST_LINES = 400;
 
-export function LookThrough({ view, setting, startAt, layer, onClose }: Props) {
+export function LookThrough({ view, startAt, layer, onClose }: Props) {
   const [index, setIndex] = useState(Math.min(startAt, view.layers - 1));
   const [shown, setShown] = useState<LayerView | null>(null);
   const rung = view.rungs.find(({ layers }) => index >= layers.first && index <= layers.last);
-  const value = rung?.set[setting];
 
   // The worker holds the file; it is asked again when the layer or the file changes.
   useEffect(() => {
@@ -59,12 +56,12 @@ export function LookThrough({ view, setting, startAt, layer, onClose }: Props) {
           />
         </label>
         <p className="min-w-32">
-          {value === undefined ? (
-            <span className="soft">base, before the first rung</span>
-          ) : (
+          {rung ? (
             <>
-              rung {rung!.index + 1}: <b>{`${short(value)} ${settingInfo(setting).unit}`}</b>
+              rung {rung.index + 1}: <b>{rung.name}</b>
             </>
+          ) : (
+            <span className="soft">base, before the first rung</span>
           )}
         </p>
         <button

@@ -5,59 +5,60 @@ import { GridComponent, TooltipComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
-import type { PlanRung } from '@/core/ladders/plan-file';
+import { valueOn } from '@/core/plan/axes';
+import type { Axis, Rung } from '@/core/plan/plan';
 import { short } from '@/core/numbers';
-import type { Finding } from '@/core/reading/find';
-import { settingInfo, type Setting } from '@/core/settings';
+import type { Finding } from '@/core/reading/finding';
 
 echarts.use([LineChart, CustomChart, ScatterChart, GridComponent, TooltipComponent, SVGRenderer]);
 
-type Props = { finding: Finding; rungs: readonly PlanRung[]; setting: Setting; height: number };
+type Props = { finding: Finding; rungs: readonly Rung[]; axis: Axis; height: number };
 
 /** Height at which a value stands on the print: through the middles of the rungs. */
-function heightOf(rungs: readonly PlanRung[], setting: Setting) {
+function heightOf(rungs: readonly Rung[], axis: Axis) {
   const points = rungs
-    .map(({ set, z }) => ({ value: set[setting]!, z: (z.from + z.to) / 2 }))
+    .map((rung) => ({ value: valueOn(axis, rung)!, z: (rung.z.from + rung.z.to) / 2 }))
     .sort((a, b) => a.value - b.value);
   const [first, last] = [points[0]!, points.at(-1)!];
   const slope = (last.z - first.z) / (last.value - first.value || 1);
   return (value: number): number => first.z + (value - first.value) * slope;
 }
 
-export function Curve({ finding, rungs, setting, height }: Props) {
+export function Curve({ finding, rungs, axis, height }: Props) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!box.current) return;
     const chart = echarts.init(box.current, null, { renderer: 'svg' });
     const style = getComputedStyle(document.documentElement);
     const colour = (name: string) => style.getPropertyValue(name).trim();
-    chart.setOption(optionOf(finding, heightOf(rungs, setting), setting, height, colour));
+    chart.setOption(optionOf(finding, heightOf(rungs, axis), axis.unit, height, colour));
     const observer = new ResizeObserver(() => chart.resize());
     observer.observe(box.current);
     return () => {
       observer.disconnect();
       chart.dispose();
     };
-  }, [finding, rungs, setting, height]);
-  return <div ref={box} className="h-full w-full" role="img" aria-label={told(finding)} />;
+  }, [finding, rungs, axis, height]);
+  return (
+    <div ref={box} className="h-full w-full" role="img" aria-label={told(finding, axis.unit)} />
+  );
 }
 
 /** The curve in words, for those who cannot see it. */
-function told({ curve, range, unit }: Finding): string {
+function told({ curve, values: [{ range }] }: Finding, unit: string): string {
   const best = curve.reduce((a, b) => (b.mean > a.mean ? b : a));
   return `Looks best near ${short(best.value)} ${unit}${range ? `, most likely between ${short(range[0])} and ${short(range[1])}` : ''}`;
 }
 
 function optionOf(
-  { curve, observations, range, value }: Finding,
+  { curve, observations, values: [{ range, value }] }: Finding,
   at: (value: number) => number,
-  setting: Setting,
+  unit: string,
   height: number,
   colour: (name: string) => string,
 ): echarts.EChartsCoreOption {
   const ink = colour('--color-base-content');
   const plum = colour('--color-primary');
-  const { unit } = settingInfo(setting);
   const band = (fill: string, opacity: number, points: [number, number][]) => ({
     type: 'custom',
     silent: true,

@@ -2,11 +2,12 @@
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Axis } from '@/core/plan/plan';
+import type { Named } from '@/core/view/standing';
 import { short } from '@/core/numbers';
-import type { Finding } from '@/core/reading/find';
+import { nextInWords, type Finding, type Proposal } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
-import { settingInfo, type Setting } from '@/core/settings';
+import { settingInfo } from '@/core/settings';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { TypedValue } from './TypedValue';
@@ -23,8 +24,9 @@ type Props = {
   finding: Finding;
   /** Where the picture of the print is. */
   picture: string;
-  setting: Setting;
-  rungs: PlanRung[];
+  /** What the curve stands along. */
+  axis: Axis | null;
+  rungs: Named[];
   height: number;
   width: number;
   from: string;
@@ -41,9 +43,10 @@ type Props = {
 };
 
 export function FindingScreen(props: Props) {
-  const { finding, setting, rungs, height, width, criteria, picture, entry } = props;
+  const { finding, axis, rungs, height, width, criteria, picture, entry } = props;
+  const { verdict, values, next } = finding;
+  const [{ setting, value, range }, ...others] = values;
   const { unit, decimals } = settingInfo(setting);
-  const { verdict, value, range, next } = finding;
   const [justPut, setJustPut] = useState(false);
   const stands = entry?.ofThis && entry.value === value;
   return (
@@ -64,11 +67,9 @@ export function FindingScreen(props: Props) {
             />
           }
           picture={<PrintPicture src={picture} />}
-          row={({ index, set }) => (
+          row={({ index, name: rung }) => (
             <div className="flex w-full items-center gap-1 pr-32 pl-2 sm:pr-44 sm:pl-3">
-              <strong className="min-w-14 flex-1 whitespace-nowrap">
-                {set[setting] === undefined ? '' : `${short(set[setting]!)} ${unit}`}
-              </strong>
+              <strong className="min-w-14 flex-1 whitespace-nowrap">{rung}</strong>
               {criteria.map(({ name, means }) => (
                 <span key={name} className="flex w-9 justify-center sm:w-10" title={name}>
                   <ScoreBlocks
@@ -81,8 +82,8 @@ export function FindingScreen(props: Props) {
           )}
           over={
             <div className="absolute inset-y-0 right-0 w-28 sm:w-40">
-              {finding.curve.length > 0 && (
-                <Curve finding={finding} rungs={rungs} setting={setting} height={height} />
+              {axis && finding.curve.length > 0 && (
+                <Curve finding={finding} rungs={rungs} axis={axis} height={height} />
               )}
             </div>
           }
@@ -118,17 +119,8 @@ export function FindingScreen(props: Props) {
             <p className="mt-3">{finding.reason}</p>
           </>
         )}
-        {finding.also.map((one) => (
-          <p key={one.setting} className="mt-4">
-            <span className="text-4xl font-semibold">
-              {one.value.toFixed(settingInfo(one.setting).decimals)}{' '}
-              <span className="text-neutral text-2xl font-normal">
-                {settingInfo(one.setting).unit}
-              </span>
-            </span>{' '}
-            {settingInfo(one.setting).title}, most likely between {short(one.range[0])} and{' '}
-            {short(one.range[1])}.
-          </p>
+        {others.map((one) => (
+          <Beside key={one.setting} {...one} />
         ))}
         {finding.notes.map((note) => (
           <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
@@ -182,8 +174,7 @@ export function FindingScreen(props: Props) {
           {next && props.next ? (
             <>
               <p className="mb-3">
-                {next.why} {short(next.range.from)} to {short(next.range.to)} {unit} in steps of{' '}
-                {short(next.range.step)}: {next.rungs} rungs.
+                {next.why} {nextInWords(next)}.
               </p>
               <ActButton className={verdict === 'edge' ? 'btn-main' : 'btn-quiet'} act={props.next}>
                 Set up that ladder
@@ -205,5 +196,20 @@ export function FindingScreen(props: Props) {
         {props.reveal && <Reveal reveal={props.reveal} />}
       </aside>
     </main>
+  );
+}
+
+/** Another setting that the same print tells. */
+function Beside({ setting, value, range }: Proposal) {
+  const { title, unit, decimals } = settingInfo(setting);
+  if (value === null) return null;
+  return (
+    <p className="mt-4">
+      <span className="text-4xl font-semibold">
+        {value.toFixed(decimals)} <span className="text-neutral text-2xl font-normal">{unit}</span>
+      </span>{' '}
+      {title}
+      {range && `, most likely between ${short(range[0])} and ${short(range[1])}`}.
+    </p>
   );
 }

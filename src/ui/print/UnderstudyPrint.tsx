@@ -3,7 +3,7 @@
 import * as Comlink from 'comlink';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import type { PlanFile } from '@/core/ladders/plan-file';
+import type { Plan } from '@/core/plan/plan';
 import { problem, type Problem } from '@/core/result';
 import type { UnderstudyWorker } from '@/workers/understudy.worker';
 import { Problems } from '../common/Problems';
@@ -12,7 +12,7 @@ import { orBroken } from '../common/worker';
 type Ready = { name: string; about: string; seed: number };
 type Props = {
   fileId: number;
-  plan: PlanFile;
+  plan: Plan;
   ready: readonly Ready[];
   colours: readonly string[];
 };

@@ -1,7 +1,6 @@
 // One criterion over all rungs, stacked as the tower stands: comparing neighbours is the quickest reading.
 import { CRITERIA } from '@/core/criteria';
-import { short } from '@/core/numbers';
-import { css, inkOn, scaleColour, shareOf } from '@/core/view/scale';
+import { css, inkOn, scaleColour } from '@/core/view/scale';
 import type { Focus } from './types';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
@@ -15,9 +14,8 @@ const lookWords = (where: string): string =>
     : `Look at ${where}`;
 
 export function ByCriterion(props: Focus) {
-  const { place, rungs, criteria, unit, setting, state, score, go, follow } = props;
+  const { place, rungs, criteria, state, score, go, follow } = props;
   const { name, where } = criteria[place.criterion]!;
-  const values = rungs.map(({ set }) => set[setting]!);
   return (
     <>
       <p className="soft mt-2">{lookWords(where)}.</p>
@@ -32,44 +30,41 @@ export function ByCriterion(props: Focus) {
         ))}
       </div>
       <ol className="flex flex-1 flex-col-reverse gap-1" aria-label={`${name}, rung by rung`}>
-        {rungs.map(({ index, set }) => {
-          const share = shareOf(set[setting]!, values);
-          return (
-            <li
-              key={index}
-              className={`grid max-h-14 min-h-9 flex-1 gap-1.5 rounded ${
-                props.simulated
-                  ? 'grid-cols-[3.25rem_minmax(0,4.5rem)_minmax(9.5rem,1fr)]'
-                  : 'grid-cols-[4.5rem_1fr]'
-              } ${index === place.rung ? 'outline-primary outline-2 outline-offset-1' : ''}`}
+        {rungs.map(({ index, name: value, label, share }) => (
+          <li
+            key={index}
+            className={`grid max-h-14 min-h-9 flex-1 gap-1.5 rounded ${
+              props.simulated
+                ? 'grid-cols-[3.25rem_minmax(0,4.5rem)_minmax(9.5rem,1fr)]'
+                : 'grid-cols-[4.5rem_1fr]'
+            } ${index === place.rung ? 'outline-primary outline-2 outline-offset-1' : ''}`}
+          >
+            <span
+              className="flex items-center justify-center rounded font-semibold"
+              style={{ background: css(scaleColour(share)), color: inkOn(share) }}
             >
-              <span
-                className="flex items-center justify-center rounded font-semibold"
-                style={{ background: css(scaleColour(share)), color: inkOn(share) }}
-              >
-                {short(set[setting]!)}
-              </span>
-              {props.simulated && (
-                <RungStrip
-                  picture={props.picture}
-                  rung={rungs[index]!}
-                  height={props.height}
-                  width={props.width}
-                  fills
-                />
-              )}
-              <ScoreRow
-                compact
-                current={index === place.rung}
-                follow={follow}
-                onFocus={() => go({ rung: index })}
-                label={`${name} at ${short(set[setting]!)} ${unit}`}
-                value={state[cell(index, name)]}
-                onScore={(value) => score(index, place.criterion, value)}
+              {label}
+            </span>
+            {props.simulated && (
+              <RungStrip
+                picture={props.picture}
+                rung={rungs[index]!}
+                height={props.height}
+                width={props.width}
+                fills
               />
-            </li>
-          );
-        })}
+            )}
+            <ScoreRow
+              compact
+              current={index === place.rung}
+              follow={follow}
+              onFocus={() => go({ rung: index })}
+              label={`${name} at ${value}`}
+              value={state[cell(index, name)]}
+              onScore={(value) => score(index, place.criterion, value)}
+            />
+          </li>
+        ))}
       </ol>
     </>
   );

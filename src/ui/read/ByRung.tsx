@@ -1,7 +1,6 @@
 // One rung with all that is looked at; the narrow ladder beside its picture shows where it stands.
 import { CRITERIA } from '@/core/criteria';
-import { short } from '@/core/numbers';
-import { css, scaleColour, shareOf } from '@/core/view/scale';
+import { css, scaleColour } from '@/core/view/scale';
 import { Closely } from './Closely';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
@@ -13,8 +12,6 @@ export function ByRung({
   place,
   rungs,
   criteria,
-  unit,
-  setting,
   picture,
   simulated,
   height,
@@ -24,21 +21,20 @@ export function ByRung({
   go,
   follow,
 }: Focus) {
-  const values = rungs.map(({ set }) => set[setting]!);
   const rung = rungs[place.rung]!;
   const looked = criteria[place.criterion]!.name;
   return (
     <>
       <div className="mt-2 grid grid-cols-[1.75rem_minmax(0,1fr)] gap-3">
         <div className="flex flex-col-reverse gap-[3px]">
-          {rungs.map(({ index, set }) => (
+          {rungs.map(({ index, name, share }) => (
             <button
               key={index}
               type="button"
-              aria-label={`Rung ${short(set[setting]!)} ${unit}`}
+              aria-label={`Rung ${name}`}
               aria-current={index === place.rung}
               className={`min-h-6 flex-1 rounded-sm ${index === place.rung ? 'outline-primary outline-3 outline-offset-1' : 'opacity-60'}`}
-              style={{ background: css(scaleColour(shareOf(set[setting]!, values))) }}
+              style={{ background: css(scaleColour(share)) }}
               onClick={() => go({ rung: index })}
             />
           ))}
@@ -60,7 +56,7 @@ export function ByRung({
                   <span className="soft text-[13px] leading-tight max-xl:hidden">{where}</span>
                 </div>
                 <ScoreRow
-                  label={`${name} at ${short(rung.set[setting]!)} ${unit}`}
+                  label={`${name} at ${rung.name}`}
                   value={state[cell(place.rung, name)]}
                   current={i === place.criterion}
                   follow={follow}

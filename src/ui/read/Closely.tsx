@@ -2,9 +2,9 @@
 // The picture of a print at its full size, opened at the rung that is looked at.
 import { X, ZoomIn } from 'lucide-react';
 import { useRef } from 'react';
-import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Rung } from '@/core/plan/plan';
 
-type Props = { picture: string; rung: PlanRung; height: number };
+type Props = { picture: string; rung: Rung; height: number };
 
 export function Closely({ picture, rung, height }: Props) {
   const opener = useRef<HTMLButtonElement>(null);

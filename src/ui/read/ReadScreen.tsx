@@ -2,10 +2,8 @@
 // Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Named } from '@/core/view/standing';
 import type { Score } from '@/core/reading/types';
-import { short } from '@/core/numbers';
-import { settingInfo, type Setting } from '@/core/settings';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Standing } from '../common/Standing';
@@ -22,9 +20,8 @@ type Props = {
   /** Where the picture of the print is. */
   picture: string;
   simulated: boolean;
-  setting: Setting;
   view: 'front' | 'top';
-  rungs: PlanRung[];
+  rungs: Named[];
   height: number;
   width: number;
   criteria: ReadCriterion[];
@@ -35,11 +32,10 @@ type Props = {
 };
 
 export function ReadScreen(props: Props) {
-  const { ladderId, picture, setting, rungs, criteria, height, width } = props;
+  const { ladderId, picture, rungs, criteria, height, width } = props;
   const reading = useReading(props.readingId, props.kept);
   const [place, setPlace] = useState<Place>({ ...props.place, over: false });
   const [follow, setFollow] = useState(0);
-  const { unit } = settingInfo(setting);
   const total = rungs.length * criteria.length;
 
   const go = (patch: Partial<Place>) => {
@@ -113,8 +109,6 @@ export function ReadScreen(props: Props) {
     place,
     rungs,
     criteria,
-    unit,
-    setting,
     picture,
     simulated: props.simulated,
     height,
@@ -142,7 +136,7 @@ export function ReadScreen(props: Props) {
             />
           }
           picture={<PrintPicture src={picture} />}
-          row={({ index, set }) => (
+          row={({ index, name: value }) => (
             <div
               className={`flex h-full w-full items-center gap-1 pl-3 ${index === place.rung ? 'bg-accent/60' : ''}`}
             >
@@ -151,13 +145,13 @@ export function ReadScreen(props: Props) {
                 className="h-full min-h-6 flex-1 text-left font-semibold whitespace-nowrap"
                 onClick={() => go({ rung: index })}
               >
-                {short(set[setting]!)} {unit}
+                {value}
               </button>
               {criteria.map(({ name }, i) => (
                 <button
                   key={name}
                   type="button"
-                  aria-label={`${name} at ${short(set[setting]!)} ${unit}: ${reading.state[cell(index, name)] ?? 'no score'}`}
+                  aria-label={`${name} at ${value}: ${reading.state[cell(index, name)] ?? 'no score'}`}
                   aria-current={index === place.rung && i === place.criterion}
                   className={`flex h-full min-h-6 w-9 items-center justify-center rounded-sm ${
                     index === place.rung && i === place.criterion ? 'outline-primary outline-3' : ''
@@ -179,14 +173,7 @@ export function ReadScreen(props: Props) {
       >
         <div className="flex items-baseline gap-3">
           <p className="text-4xl font-semibold">
-            {place.mode === 'rung' ? (
-              <>
-                {short(rung.set[setting]!)}{' '}
-                <span className="text-neutral text-2xl font-normal">{unit}</span>
-              </>
-            ) : (
-              criteria[place.criterion]!.name
-            )}
+            {place.mode === 'rung' ? rung.name : criteria[place.criterion]!.name}
           </p>
           <p className="soft">
             {place.mode === 'rung'

@@ -1,9 +1,9 @@
 // The part of the print's picture that shows one rung.
-import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Rung } from '@/core/plan/plan';
 
 type Props = {
   picture: string;
-  rung: PlanRung;
+  rung: Rung;
   height: number;
   width: number;
   /** Takes the room that there is instead of the rung's own shape. */

@@ -1,9 +1,8 @@
 /** What the parts of the reading screen share. */
 
 import type { Criterion } from '@/core/criteria';
-import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Named } from '@/core/view/standing';
 import type { Score } from '@/core/reading/types';
-import type { Setting } from '@/core/settings';
 import type { Taps } from './useReading';
 
 export type ReadCriterion = { name: Criterion; where: string };
@@ -14,10 +13,8 @@ export type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion
 /** The print that is read, where the reader stands, and what a tap does. */
 export type Focus = {
   place: Place;
-  rungs: readonly PlanRung[];
+  rungs: readonly Named[];
   criteria: readonly ReadCriterion[];
-  unit: string;
-  setting: Setting;
   picture: string;
   /** Whether the picture shows more than the plan does. */
   simulated: boolean;

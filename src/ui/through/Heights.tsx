@@ -2,13 +2,13 @@
 // Every command that changes how plastic is laid, on the axis of the print's height.
 import { useMemo, useState } from 'react';
 import { short } from '@/core/numbers';
-import type { PlanRung } from '@/core/ladders/plan-file';
+import type { Rung } from '@/core/plan/plan';
 import type { Track } from '@/core/view/heights';
 
 type Props = {
   tracks: Track[];
   height: number;
-  rungs: readonly PlanRung[];
+  rungs: readonly Rung[];
   onLine: (line: number) => void;
 };
 

@@ -8,7 +8,7 @@ import { roundArea } from '@/core/deposit/bead';
 import type { Told } from '@/core/gcode/recognise';
 import { short } from '@/core/numbers';
 import { problem, type Answer, type Problem } from '@/core/result';
-import { settingInfo, type Setting } from '@/core/settings';
+import { leadAxis } from '@/core/plan/axes';
 import type { MoveFacts } from '@/core/view/opened';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { Problems } from '../common/Problems';
@@ -202,7 +202,6 @@ function Opened({
     if (tab === 'bench' && !told) void remote.told().then(setTold);
   }, [tab, told, remote]);
 
-  const setting = plan && (Object.keys(plan.rungs[0]!.set)[0] as Setting | undefined);
   const { filament } = choice.bench;
   return (
     <main className="flex flex-col px-4 py-3 lg:h-[calc(100dvh-4rem)] lg:px-7">
@@ -228,7 +227,7 @@ function Opened({
             remote={remote}
             overview={overview}
             bed={choice.bench.machine.bed}
-            rungUnit={setting ? settingInfo(setting).unit : ''}
+            rungUnit={plan ? (leadAxis(plan)?.unit ?? '') : ''}
             range={range}
             onRange={setRange}
             move={move}

@@ -48,8 +48,8 @@ export default async function BenchPage({ params }: Props) {
   const next = nextStop(route);
   const nowMs = Date.parse(now());
   const carried = entries.flatMap(({ setting, value, simulated }) => {
-    const kind = kinds().find((one) => one.setting === setting || one.second === setting);
-    return kind ? [{ setting, simulated, ...kind.carry(value, stored.bench) }] : [];
+    const kind = kinds().find(({ finds }) => finds.includes(setting));
+    return kind ? [{ setting, simulated, ...kind.carry(setting, value, stored.bench) }] : [];
   });
   const history = every.map((entry): HistoryRow => ({
     id: entry.id,
@@ -72,7 +72,7 @@ export default async function BenchPage({ params }: Props) {
       detail:
         from === undefined
           ? ''
-          : `${from} to ${to} ${kind ? settingInfo(kind.setting).unit : ''} by ${step}`,
+          : `${from} to ${to} ${kind ? settingInfo(kind.finds[0]).unit : ''} by ${step}`,
       href: `/ladder/${ladder.id}`,
       at: ladder.createdAt,
     };

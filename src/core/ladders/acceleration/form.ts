@@ -9,7 +9,7 @@ import type { Layer } from '../../deposit/layer';
 import { rect, union, type Region } from '../../shape/region';
 import { reliefAt, reliefFor } from '../../shape/relief';
 import { bodyAt, bodyFor, type Body } from '../body';
-import { gridOf, stack, type Grid } from '../tower';
+import { sizesOf, stack, type Sizes } from '../tower';
 
 /** Height of the plain foot with the letters, mm. */
 const FOOT = 8;
@@ -18,17 +18,17 @@ const SHORT_FACE = 15;
 
 export const AXES = ['x and y', 'x alone', 'y alone'];
 
-export type Form = { grid: Grid; body: Body; footHeight: number };
+export type Form = { sizes: Sizes; body: Body; footHeight: number };
 type Shape = { layerHeight: number; rungHeight: number; side: number; axes: number };
 
 export function formOf(spec: Shape, bore: number, labels: readonly string[]): Form {
   const footHeight = Math.max(FOOT, 14 * spec.layerHeight);
-  const grid = gridOf(spec, bore, footHeight);
+  const sizes = sizesOf(spec, bore, footHeight);
   const [wide, deep] = [
     spec.axes === 2 ? SHORT_FACE : spec.side,
     spec.axes === 1 ? SHORT_FACE : spec.side,
   ];
-  return { grid, body: bodyFor(grid, labels, deep, wide), footHeight };
+  return { sizes, body: bodyFor(sizes, labels, deep, wide), footHeight };
 }
 
 export const footprint = ({ body }: Form): Box => {
@@ -37,21 +37,21 @@ export const footprint = ({ body }: Form): Box => {
 };
 
 export function layersOf(form: Form, walls: number, labels: readonly string[]): Layer[] {
-  const { grid, body, footHeight } = form;
+  const { sizes, body, footHeight } = form;
   return stack(
-    grid,
+    sizes,
     labels.length,
-    (index) => ({ outline: foot(body, grid, index, footHeight), solid: [], walls }),
-    (rung, within) => ({ outline: bodyAt(body, grid, labels[rung]!, within), solid: [], walls }),
+    (index) => ({ outline: foot(body, sizes, index, footHeight), solid: [], walls }),
+    (rung, within) => ({ outline: bodyAt(body, sizes, labels[rung]!, within), solid: [], walls }),
   );
 }
 
 /** The foot with X on the rear face and Y on the right one, each to be read from its own side. */
-function foot({ width, depth }: Body, grid: Grid, index: number, height: number): Region {
-  const z = (index + 0.5) * grid.layer;
-  const signs = reliefFor(grid.bead, grid.layer, height);
+function foot({ width, depth }: Body, sizes: Sizes, index: number, height: number): Region {
+  const z = (index + 0.5) * sizes.layer;
+  const signs = reliefFor(sizes.bead, sizes.layer, height);
   const letter = (text: string, middle: number) =>
-    reliefAt(text, z, grid.layer, middle, signs).flat();
+    reliefAt(text, z, sizes.layer, middle, signs).flat();
   const rear = letter('X', width / 2).map((ring) =>
     ring.map(({ x, y }) => ({ x: width - x, y: depth - y })),
   );

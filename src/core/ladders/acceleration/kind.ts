@@ -6,17 +6,17 @@ import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import type { Need } from '../../gcode/dialect';
 import { short, snap } from '../../numbers';
+import type { Plan } from '../../plan/plan';
 import { ok, problem, type Problem } from '../../result';
 import { settingInfo, type Setting } from '../../settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
-import { labelsOf, movedTo, rungsOf } from '../climbing';
+import { labelsOf, movedTo, upward } from '../climbing';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import { choice, PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { wholeSteps } from '../guards';
 import { towerKind } from '../tower-kind';
 import type { LadderKind, Measured } from '../types';
-import type { PlanFile } from '../plan-file';
 import { AXES, footprint, formOf, layersOf } from './form';
 
 type Facet = {
@@ -126,7 +126,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
-    setting,
+    finds: [setting],
     spec: schemaOf(fields),
     fields,
     sentence:
@@ -170,22 +170,22 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         ),
       ];
     },
+    axes: (spec) => upward(setting, spec),
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,
-        grid: form.grid,
+        sizes: form.sizes,
         layers: () => layersOf(form, spec.walls, labels),
         footprint: footprint(form),
         digits: form.body.digits,
-        rungs: rungsOf(setting, spec),
         // A slowed layer would ring less for that reason alone.
         shortestLayer: 0,
       };
     },
-    bounds: facet.bounds,
-    moved: movedTo,
+    bounds: (bench) => ({ [setting]: facet.bounds(bench) }),
+    moved: movedTo(setting),
     criteria: [
       { name: 'ghosts', weight: 1, where: 'rear face for x, right face for y, after the corner' },
       { name: 'corners', weight: 0.3, where: 'the upright edges' },
@@ -214,7 +214,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       },
     ]),
     work: (measured, plan) => ok({ values: [], reason: '', also: frequencies(measured, plan) }),
-    carry: (value, bench) => carryByCommand(facet.need, facet.carry(value, bench), bench),
+    carry: (_, value, bench) => carryByCommand(facet.need, facet.carry(value, bench), bench),
     otherCause:
       'Echoes that stand alike on every rung come from something loose: tighten belts and pulleys, then print again. ' +
       'If nothing rings anywhere, climb higher.',
@@ -226,7 +226,7 @@ export function ghostFrequency(speed: number, gaps: number, distance: number): n
   return (speed * gaps) / distance;
 }
 
-function frequencies(measured: Measured, { spec }: PlanFile): string[] {
+function frequencies(measured: Measured, { spec }: Plan): string[] {
   return ['x', 'y'].flatMap((axis) => {
     const [distance] = measured[`over${axis}`] ?? [];
     const [gaps] = measured[`count${axis}`] ?? [];

@@ -9,6 +9,7 @@ import { short } from '../../numbers';
 import type { Setting, Values } from '../../settings';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import type { Range } from '../climb';
+import { movedTo } from '../climbing';
 import { rangeFields } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import type { LadderKind, Warning } from '../types';
@@ -103,11 +104,13 @@ export function advanceChecks(
 
 /** Members that are alike in all three kinds. */
 export const shared = {
-  setting: 'advance' as const,
+  finds: ['advance'] as const,
   standsOn: ['nozzle', 'flow', 'retraction'] as const,
   unfit: (bench: Bench) => needsCommand('advance', 'advance', bench),
-  bounds,
-  carry: (advance: number, bench: Bench) => carryByCommand('advance', { advance }, bench),
+  bounds: (bench: Bench) => ({ advance: bounds(bench) }),
+  moved: movedTo('advance'),
+  carry: (_: Setting, advance: number, bench: Bench) =>
+    carryByCommand('advance', { advance }, bench),
   otherCause:
     'Pressure advance is not what makes the difference here. When every rung bulges alike, the range may be ' +
     'far too low for this feeder; when every rung is thin, look at flow and temperature.',

@@ -4,7 +4,7 @@ import type { Bench } from '../../bench/bench';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { climb } from '../climb';
-import { movedTo } from '../climbing';
+import { rearward } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import type { Sheet } from '../sheet';
 import { sheetKind } from '../sheet-kind';
@@ -35,7 +35,7 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-const sheetOf = (spec: Spec, bench: Bench): Sheet => ({
+const sheetOf = (spec: Spec, bench: Bench): Omit<Sheet, 'axes'> => ({
   spec,
   ...corners(climb(spec), spec, bench),
   held: testConditions(spec.acceleration, bench),
@@ -72,8 +72,8 @@ export const advanceCorners = sheetKind<Spec>({
     };
   },
   check: (spec, bench) => advanceChecks(spec, spec.speed, bench),
+  axes: (spec) => rearward('advance', spec),
   sheet: sheetOf,
-  moved: movedTo,
   criteria: [
     { name: 'corners', weight: 1, where: 'at the outer and inner turns' },
     { name: 'gaps', weight: 0.4, where: 'between the zigzags, just after a turn' },

@@ -78,7 +78,7 @@ export function strokes(values: readonly number[], shape: StrokesShape, bench: B
       ],
     })),
   );
-  const rungs = values.map((advance, i): SheetRung => {
+  const rungs = values.map((_, i): SheetRung => {
     const y = i * pitch;
     const piece = (from: number, to: number, at: number): Line => ({
       path: [
@@ -88,7 +88,6 @@ export function strokes(values: readonly number[], shape: StrokesShape, bench: B
       speed: at,
     });
     return {
-      set: { advance },
       lines: [[piece(0, a, slow), piece(a, b, speed), piece(b, end, slow)]],
       // Inside the posts, which belong to no rung.
       boxes: [{ minX: bead, maxX: end - bead, minY: y - pitch / 2, maxY: y + pitch / 2 }],
@@ -120,7 +119,7 @@ export function corners(values: readonly number[], shape: CornersShape, bench: B
   const pitch = rise + (NESTED - 1) * step + Math.max(2.5, 4 * bead);
   const wide = TURNS * rise;
   const text = labels(values, wide + bead, pitch, (rise + step) / 2, bead);
-  const rungs = values.map((advance, i): SheetRung => {
+  const rungs = values.map((_, i): SheetRung => {
     const foot = i * pitch;
     const lines = Array.from({ length: NESTED }, (_, n): Line => {
       const path = Array.from({ length: TURNS + 1 }, (_, turn) => ({
@@ -130,7 +129,6 @@ export function corners(values: readonly number[], shape: CornersShape, bench: B
       return { path: n % 2 === 0 ? path : path.reverse(), speed };
     });
     return {
-      set: { advance },
       lines: [lines],
       boxes: [
         {

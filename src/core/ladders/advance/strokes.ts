@@ -5,7 +5,7 @@ import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short } from '../../numbers';
 import { climb } from '../climb';
-import { movedTo } from '../climbing';
+import { rearward } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { warn } from '../guards';
 import { sheetChecks, type Sheet } from '../sheet';
@@ -44,7 +44,7 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-const sheetOf = (spec: Spec, bench: Bench): Sheet => ({
+const sheetOf = (spec: Spec, bench: Bench): Omit<Sheet, 'axes'> => ({
   spec,
   ...strokes(climb(spec), spec, bench),
   held: testConditions(spec.acceleration, bench),
@@ -109,8 +109,8 @@ export const advanceStrokes = sheetKind<Spec>({
         : []),
     ];
   },
+  axes: (spec) => rearward('advance', spec),
   sheet: sheetOf,
-  moved: movedTo,
   criteria: [
     { name: 'evenness', weight: 1, where: 'beside the two ticks, where the speed changes' },
     { name: 'gaps', weight: 0.3, where: 'along the fast part' },

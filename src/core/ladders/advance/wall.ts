@@ -7,14 +7,14 @@ import type { Box } from '../../bench/bed';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { mean, short, tidy } from '../../numbers';
+import { valueOn } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
 import { rect } from '../../shape/region';
 import { bodyAt, bodyFor, readableRung } from '../body';
-import { climb } from '../climb';
-import { labelsOf, movedTo } from '../climbing';
+import { labelsOf, upward } from '../climbing';
 import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
 import { contradiction, spreadOf, within80 } from '../measured';
-import { gridOf, stack } from '../tower';
+import { sizesOf, stack } from '../tower';
 import { towerKind } from '../tower-kind';
 import {
   ACCELERATION,
@@ -81,34 +81,34 @@ export const advanceWall = towerKind<Spec>({
   check(spec, bench) {
     return advanceChecks(spec, spec.speed, bench);
   },
+  axes: (spec) => upward('advance', spec),
   tower(spec, bench) {
     const labels = labelsOf(spec);
-    const grid = gridOf(spec, bench.nozzle.diameter);
-    const body = bodyFor(grid, labels, DEPTH, spec.side);
+    const sizes = sizesOf(spec, bench.nozzle.diameter);
+    const body = bodyFor(sizes, labels, DEPTH, spec.side);
     const { width, depth, digits } = body;
     const rim = { outline: rect(0, 0, width, depth), solid: [], walls: spec.walls };
     const footprint: Box = { minX: 0, minY: -digits.relief, maxX: width, maxY: depth };
     const sign = spec.to < spec.from ? -1 : 1;
-    const slope = tidy((sign * spec.step) / grid.rung);
+    const slope = tidy((sign * spec.step) / sizes.rung);
     return {
       spec,
-      grid,
+      sizes,
       layers: () =>
         stack(
-          grid,
+          sizes,
           labels.length,
           () => rim,
-          (rung, within) => ({ ...rim, outline: bodyAt(body, grid, labels[rung]!, within) }),
+          (rung, within) => ({ ...rim, outline: bodyAt(body, sizes, labels[rung]!, within) }),
         ),
       footprint,
       digits,
-      rungs: climb(spec).map((advance) => ({ set: { advance }, slope })),
+      rung: () => ({ slope: { advance: slope } }),
       held: testConditions(spec.acceleration, bench),
       // A slowed layer would test another speed than was asked for.
       shortestLayer: 0,
     };
   },
-  moved: movedTo,
   criteria: [
     { name: 'corners', weight: 1, where: 'the upright edges at the front and the right' },
     { name: 'seam', weight: 0.3, where: 'the rear left edge' },
@@ -127,7 +127,7 @@ export const advanceWall = towerKind<Spec>({
     },
   ],
   work({ height = [] }, plan) {
-    const { rungs, layerHeight } = plan;
+    const { axes, rungs, layerHeight } = plan;
     const low = rungs[0]!.z.from;
     const high = rungs.at(-1)!.z.to;
     const off = height.filter((one) => one < low || one > high);
@@ -142,8 +142,9 @@ export const advanceWall = towerKind<Spec>({
     const apart = contradiction('height', 'Heights of', height, HEIGHTS_APART * (high - low), 1);
     if (apart) return fail(apart);
     const z = mean(height);
-    const { set, slope = 0, z: band } = rungs.find((one) => z <= one.z.to)!;
-    const value = set.advance! + slope * (z - (band.from + band.to) / 2);
+    const rung = rungs.find((one) => z <= one.z.to)!;
+    const { slope: { advance: slope = 0 } = {}, z: band } = rung;
+    const value = valueOn(axes[0]!, rung)! + slope * (z - (band.from + band.to) / 2);
     const half =
       Math.abs(slope) *
       Math.hypot(

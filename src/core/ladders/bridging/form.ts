@@ -7,23 +7,23 @@ import type { Box } from '../../bench/bed';
 import type { Layer } from '../../deposit/layer';
 import { rect, union, type Region } from '../../shape/region';
 import { bodyAt, bodyFor, plate, PLATE_MARGIN, type Body } from '../body';
-import { gridOf, stack, type Grid } from '../tower';
+import { sizesOf, stack, type Sizes } from '../tower';
 
 const DEPTH = 8;
 const DECK_HEIGHT = 0.4;
 /** Beads from side to side of a pier; its walls fill it. */
 export const WALLS = 3;
 
-export type Form = { grid: Grid; body: Body; piers: number[]; pier: number; deckLayers: number };
+export type Form = { sizes: Sizes; body: Body; piers: number[]; pier: number; deckLayers: number };
 
 export function formOf(
   spec: { layerHeight: number; rungHeight: number; span: number },
   bore: number,
   labels: readonly string[],
 ): Form {
-  const grid = gridOf(spec, bore);
-  const pier = (2 * WALLS - 1) * grid.pitch + grid.bead;
-  const body = bodyFor(grid, labels, Math.max(DEPTH, 14 * grid.bead));
+  const sizes = sizesOf(spec, bore);
+  const pier = (2 * WALLS - 1) * sizes.pitch + sizes.bead;
+  const body = bodyFor(sizes, labels, Math.max(DEPTH, 14 * sizes.bead));
   const piers: number[] = [];
   let at = body.width;
   for (const share of SPANS) {
@@ -31,7 +31,13 @@ export function formOf(
     piers.push(at);
     at += pier;
   }
-  return { grid, body, piers, pier, deckLayers: Math.max(2, Math.round(DECK_HEIGHT / grid.layer)) };
+  return {
+    sizes,
+    body,
+    piers,
+    pier,
+    deckLayers: Math.max(2, Math.round(DECK_HEIGHT / sizes.layer)),
+  };
 }
 
 /** Spans as shares of the longest. */
@@ -47,7 +53,7 @@ export const footprint = (form: Form): Box => ({
 });
 
 export function layersOf(form: Form, labels: readonly string[]): Layer[] {
-  const { grid, body, piers, pier, deckLayers } = form;
+  const { sizes, body, piers, pier, deckLayers } = form;
   const { depth } = body;
   const sole = plate(0, 0, endOf(form), depth);
   const standing: Region = piers.flatMap((x) => rect(x, 0, x + pier, depth));
@@ -56,12 +62,12 @@ export function layersOf(form: Form, labels: readonly string[]): Layer[] {
   const decks: Region = piers.flatMap((x, i) => rect(ends[i]!, 0, x + pier / 2, depth));
   const rail = rect(body.width - pier, 0, endOf(form), depth);
   return stack(
-    grid,
+    sizes,
     labels.length,
     () => ({ outline: sole, solid: sole, walls: 2 }),
     (rung, within) => {
-      const face = bodyAt(body, grid, labels[rung]!, within);
-      const hangs = within >= grid.rungLayers - deckLayers;
+      const face = bodyAt(body, sizes, labels[rung]!, within);
+      const hangs = within >= sizes.rungLayers - deckLayers;
       return hangs
         ? { outline: union(face, rail), solid: decks, walls: WALLS }
         : { outline: [...face, ...standing], solid: [], walls: WALLS };

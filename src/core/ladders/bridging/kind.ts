@@ -11,7 +11,7 @@ import {
 import { settingInfo, type Setting } from '../../settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
-import { labelsOf, movedTo, rungsOf } from '../climbing';
+import { labelsOf, movedTo, upward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
@@ -75,7 +75,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
-    setting,
+    finds: [setting],
     spec: schemaOf(fields),
     fields,
     sentence:
@@ -106,27 +106,27 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         ...melts(setting, spec, bench),
       ];
     },
+    axes: (spec) => upward(setting, spec),
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,
-        grid: form.grid,
+        sizes: form.sizes,
         layers: () => layersOf(form, labels),
         footprint: footprint(form),
         digits: form.body.digits,
-        rungs: rungsOf(setting, spec),
         ...(setting === 'bridgeFan' ? { conditions: steadyFan } : {}),
       };
     },
-    bounds: () => bounds,
-    moved: movedTo,
+    bounds: () => ({ [setting]: bounds }),
+    moved: movedTo(setting),
     criteria: [
       { name: 'bridge', weight: 1, where: 'the three decks, seen from below' },
       { name: 'gaps', weight: 1, where: 'between the strands of a deck' },
     ],
     rule: { kind: 'best', saferSide: facet.saferSide },
-    carry: (value, bench) => carryBySlicing(setting, value, bench),
+    carry: carryBySlicing,
     otherCause:
       'Strands that sag alike on every rung usually are too hot or too long: print a temperature ladder, ' +
       'or take shorter spans.',

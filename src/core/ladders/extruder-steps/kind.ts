@@ -82,7 +82,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
   return {
     id: way.id,
     title: way.title,
-    setting,
+    finds: [setting],
     spec: schemaOf(fields),
     fields,
     sentence:
@@ -136,13 +136,17 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
           : []),
       ];
     },
-    plan(spec, bench) {
+    axes: () => [],
+    lay(spec, bench) {
       const z = Math.min(FREE, bench.machine.height / 2);
       const to = bedCentre(bench.machine.bed);
       const box = { minX: to.x - 1, maxX: to.x + 1, minY: to.y - 1, maxY: to.y + 1 };
       return {
         view: 'front',
-        rungs: [{ index: 0, set: {}, z: { from: 0, to: z }, layers: { first: 0, last: 0 } }],
+        axes: [],
+        rungs: [
+          { index: 0, at: [], set: {}, z: { from: 0, to: z }, layers: { first: 0, last: 0 } },
+        ],
         steps: [
           { do: 'raise', z },
           { do: 'travel', to, retract: false },
@@ -161,7 +165,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         held: {},
       };
     },
-    bounds: () => ({ min: way.ends[0], max: way.ends[1] }),
+    bounds: () => ({ [setting]: { min: way.ends[0], max: way.ends[1] } }),
     moved: (spec) => spec,
     criteria: [],
     rule: { kind: 'measured' },
@@ -199,7 +203,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
       });
     },
-    carry: (value, bench) => carryByCommand('steps', { [setting]: value }, bench),
+    carry: (_, value, bench) => carryByCommand('steps', { [setting]: value }, bench),
     otherCause: 'Mark and measure again.',
   };
 }

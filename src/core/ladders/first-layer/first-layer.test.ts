@@ -90,15 +90,15 @@ test('a thin layer gets a range that ends higher, of whole steps', () => {
     expect(
       kind.check(good(specFor(kind, bench, {})), bench).filter(({ grade }) => grade !== 'note'),
     ).toEqual([]);
-    expect(spec.to).toBeGreaterThanOrEqual(kind.bounds(bench).min);
+    expect(spec.to).toBeGreaterThanOrEqual(kind.bounds(bench).zOffset!.min);
     expect(spec.from).toBe(0.1);
   }
 });
 
 test('the value is told as what to add, and which way the nozzle moves', () => {
   const bench = benchFor();
-  expect(kind.carry(0.04, bench).say).toContain('+0.04 mm');
-  expect(kind.carry(0.04, bench).say).toContain('higher');
-  expect(kind.carry(-0.04, bench).say).toContain('lower');
-  expect(kind.carry(0, bench).say).toContain('stays');
+  expect(kind.carry('zOffset', 0.04, bench).say).toContain('+0.04 mm');
+  expect(kind.carry('zOffset', 0.04, bench).say).toContain('higher');
+  expect(kind.carry('zOffset', -0.04, bench).say).toContain('lower');
+  expect(kind.carry('zOffset', 0, bench).say).toContain('stays');
 });

@@ -9,7 +9,7 @@ import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { short } from '../../numbers';
 import { climb } from '../climb';
-import { labelsOf, movedTo } from '../climbing';
+import { labelsOf, movedTo, rearward } from '../climbing';
 import { inBounds } from '../commands';
 import { choice, FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
@@ -50,7 +50,7 @@ function cellOf(spec: Spec, bench: Bench): Cell {
 const beadOf = ({ layerHeight }: Spec, { nozzle }: Bench): number =>
   Math.max(beadWidthOf(nozzle.diameter), layerHeight);
 
-function sheetOf(spec: Spec, bench: Bench): Sheet {
+function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
   const bead = beadOf(spec, bench);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
@@ -58,13 +58,12 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
   const cell = cellOf(spec, bench);
   const count = values.length;
   const { groups } = groupsOf(spec.places, bench.machine.bed, cell, count);
-  const rungs = values.map((zOffset, i): SheetRung => {
+  const rungs = values.map((_, i): SheetRung => {
     const boxes = groups.map((group): Box => {
       const { x, y } = cornerOf(group, cell, count, i);
       return { minX: x, minY: y, maxX: x + spec.size, maxY: y + spec.size };
     });
     return {
-      set: { zOffset },
       lines: [boxes.flatMap((box) => filled(box, bead, pitch, Math.PI / 4))],
       boxes,
     };
@@ -145,7 +144,7 @@ function clearance(spec: Spec): Warning[] {
 export const firstLayer = sheetKind<Spec>({
   id: 'first-layer',
   title: 'First layer',
-  setting: 'zOffset',
+  finds: ['zOffset'],
   spec: schemaOf(fields),
   fields,
   sentence:
@@ -176,18 +175,21 @@ export const firstLayer = sheetKind<Spec>({
     ...clearance(spec),
     ...crowded(spec, bench),
   ],
+  axes: (spec) => rearward('zOffset', spec),
   sheet: sheetOf,
   bounds: ({ nozzle }) => {
     const layer = layerHeightOf(nozzle.diameter);
-    return { min: Math.max(BOUNDS.min, -(1 - LEAST_GAP) * layer), max: BOUNDS.max };
+    return {
+      zOffset: { min: Math.max(BOUNDS.min, -(1 - LEAST_GAP) * layer), max: BOUNDS.max },
+    };
   },
-  moved: movedTo,
+  moved: movedTo('zOffset'),
   criteria: [
     { name: 'gaps', weight: 1, where: 'between the lines of a patch, held against light' },
     { name: 'ridges', weight: 0.9, where: 'the top of a patch under a finger' },
   ],
   rule: { kind: 'best', saferSide: 'higher' },
-  carry: (value, { machine }) => ({
+  carry: (_, value, { machine }) => ({
     lines: [],
     say:
       value === 0

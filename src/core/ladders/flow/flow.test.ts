@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { beadArea, roundArea } from '../../deposit/bead';
 import { findValue } from '../../reading/find-value';
-import { benchFor, good, makeOn, movesOf } from '../../testing';
+import { benchFor, good, makeOn, movesOf, told } from '../../testing';
 import { kindOf } from '../registry';
 import { askedWall } from './wall';
 
@@ -29,7 +29,7 @@ describe('by a wall', () => {
     const tuned = { ...bench, tuned: { flow: 0.94 } };
     const { plan } = makeOn(tuned, 'flow');
     expect(plan.rungs[0]!.set.flow).toBe(0.94);
-    const found = good(
+    const found = told(
       findValue(kind, plan, tuned, {
         readings: [],
         measured: [{ wall: [asked, asked, asked, asked] }],
@@ -42,7 +42,7 @@ describe('by a wall', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.8, max: 1.2, noNaN: true }), (share) => {
         const wall = [1.005, 0.995, 1, 1].map((one) => asked * share * one);
-        const { value, range } = good(
+        const { value, range } = told(
           findValue(kind, made.plan, bench, { readings: [], measured: [{ wall }] }),
         );
         expect(Math.abs(value! - 1 / share)).toBeLessThan(0.006);

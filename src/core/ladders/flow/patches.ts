@@ -4,7 +4,7 @@ import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { climb } from '../climb';
-import { labelsOf, movedTo } from '../climbing';
+import { labelsOf, movedTo, rearward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { wholeSteps } from '../guards';
@@ -32,18 +32,17 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-function sheetOf(spec: Spec, bench: Bench): Sheet {
+function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
   const texts = labelsOf(spec);
   const stride = Math.max(spec.size + GAP, signHeight(bead) + 1);
-  const rungs = values.map((flow, i): SheetRung => {
+  const rungs = values.map((_, i): SheetRung => {
     const y = i * stride;
     const box = { minX: 0, minY: y, maxX: spec.size, maxY: y + spec.size };
     const angle = (layer: number) => (layer % 2 === 0 ? 1 : 3) * (Math.PI / 4);
     return {
-      set: { flow },
       lines: Array.from({ length: spec.layers }, (_, layer) =>
         filled(box, bead, pitch, angle(layer)),
       ),
@@ -75,7 +74,7 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
 export const flowPatches = sheetKind<Spec>({
   id: 'flow-patches',
   title: 'Flow by patches',
-  setting: 'flow',
+  finds: ['flow'],
   spec: schemaOf(fields),
   fields,
   sentence:
@@ -92,15 +91,16 @@ export const flowPatches = sheetKind<Spec>({
     ...wholeSteps(spec, '×'),
     ...inBounds('flow', spec, BOUNDS, 'that far off, the extruder steps are wrong'),
   ],
+  axes: (spec) => rearward('flow', spec),
   sheet: sheetOf,
-  bounds: () => BOUNDS,
-  moved: movedTo,
+  bounds: () => ({ flow: BOUNDS }),
+  moved: movedTo('flow'),
   criteria: [
     { name: 'gaps', weight: 1, where: 'between the lines on top' },
     { name: 'ridges', weight: 1, where: 'waves and scraped places on top' },
   ],
   rule: { kind: 'best', saferSide: 'lower' },
-  carry: (value, bench) => carryBySlicing('flow', value, bench),
+  carry: carryBySlicing,
   otherCause:
     'Tops that look alike at every flow usually come from a first layer that is too high or too low: print that ladder again.',
 });

@@ -10,7 +10,7 @@ import { rect } from '../../shape/region';
 import { carryBySlicing, standsAt } from '../commands';
 import { PLACED, schemaOf, TOWER_FIELDS } from '../fields';
 import { spreadOf, within80 } from '../measured';
-import { gridOf, stack } from '../tower';
+import { sizesOf, stack } from '../tower';
 import { towerKind } from '../tower-kind';
 
 /** More scatter than this share between sides is no measurement of flow (domain.md §1). */
@@ -34,7 +34,7 @@ export const askedWall = ({ layerHeight }: { layerHeight: number }, bore: number
 export const flowWall = towerKind<Spec>({
   id: 'flow',
   title: 'Flow by a wall',
-  setting: 'flow',
+  finds: ['flow'],
   spec: schemaOf(fields),
   fields,
   sentence:
@@ -59,22 +59,23 @@ export const flowWall = towerKind<Spec>({
       ...PLACED,
     };
   },
+  axes: () => [],
   check: () => [],
   tower(spec, bench) {
-    const grid = gridOf(spec, bench.nozzle.diameter);
+    const sizes = sizesOf(spec, bench.nozzle.diameter);
     const section = { outline: rect(0, 0, spec.side, spec.side), solid: [], walls: 1 };
     const alike = () => section;
     const footprint: Box = { minX: 0, minY: 0, maxX: spec.side, maxY: spec.side };
     return {
       spec,
-      grid,
-      layers: () => stack(grid, 1, alike, alike),
+      sizes,
+      layers: () => stack(sizes, 1, alike, alike),
       footprint,
       digits: null,
-      rungs: [{ set: { flow: spec.present } }],
+      rung: () => ({ set: { flow: spec.present } }),
     };
   },
-  bounds: () => ({ min: 0.5, max: 1.5 }),
+  bounds: () => ({ flow: { min: 0.5, max: 1.5 } }),
   moved: (spec) => spec,
   criteria: [],
   rule: { kind: 'measured' },
@@ -119,6 +120,6 @@ export const flowWall = towerKind<Spec>({
       reason: `${short(asked)} mm were asked for and ${short(thick, 3)} mm measured (${wall.length} times, ${short(apart, 2)} mm apart): ${short(present)} × ${short(asked)} ÷ ${short(thick, 3)}.`,
     });
   },
-  carry: (value, bench) => carryBySlicing('flow', value, bench),
+  carry: carryBySlicing,
   otherCause: 'Measure again: four sides, away from the corners.',
 });

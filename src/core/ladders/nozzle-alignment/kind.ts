@@ -9,6 +9,7 @@ import { inForce } from '../../bench/in-force';
 import { areaOf, beadWidthOf, conditionsOf, layerHeightOf } from '../../deposit/conditions';
 import type { Step } from '../../deposit/step';
 import { mean, short, snap, tidy } from '../../numbers';
+import { axisOf, leadValues } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
 import { settingInfo, type Setting } from '../../settings';
 import { plasticLabel } from '../../shape/relief';
@@ -56,6 +57,10 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
+/** Pairs of lines, the middle one 0. */
+const indicesOf = ({ pairs }: Spec): number[] =>
+  Array.from({ length: 2 * pairs + 1 }, (_, i) => i - pairs);
+
 function dimensionsOf(spec: Spec, bore: number) {
   const bead = Math.max(beadWidthOf(bore), spec.layerHeight);
   const pitch = Math.max(3, 6 * bead, signHeight(bead) * 0.6);
@@ -64,14 +69,14 @@ function dimensionsOf(spec: Spec, bore: number) {
   return { bead, pitch, reach, text, tall: 2 * spec.length + SLIT };
 }
 
-function sheetOf(spec: Spec, bench: Bench): Sheet {
+function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
   const { bead, pitch, reach, text, tall } = dimensionsOf(spec, bench.nozzle.diameter);
   const { length, step, pairs } = spec;
   // The vernier for x stands in front, the one for y behind it.
   const yMiddle = tall + text + ROOM + reach;
   const xMiddle = reach;
   const line = (a: Point, b: Point): Line => ({ path: [a, b] });
-  const indices = Array.from({ length: 2 * pairs + 1 }, (_, i) => i - pairs);
+  const indices = indicesOf(spec);
   const second = length + SLIT;
   const forX = (k: number, shift: number, from: number) => {
     const x = xMiddle + k * pitch + shift;
@@ -87,7 +92,6 @@ function sheetOf(spec: Spec, bench: Bench): Sheet {
     const x = xMiddle + k * pitch;
     const half = pitch / 2;
     return {
-      set: { offsetX: value, offsetY: value },
       lines: [[forX(k, value, second), forY(k, value, second)]],
       boxes: [
         { minX: 0, maxX: tall, minY: y - half, maxY: y + half },
@@ -163,8 +167,7 @@ function toSecond(
 export const nozzleAlignment = sheetKind<Spec>({
   id: 'nozzle-alignment',
   title: 'Nozzle alignment',
-  setting: 'offsetX',
-  second: 'offsetY',
+  finds: ['offsetX', 'offsetY'],
   spec: schemaOf(fields),
   fields,
   sentence:
@@ -203,9 +206,17 @@ export const nozzleAlignment = sheetKind<Spec>({
         : []),
     ];
   },
+  axes: (spec) => [
+    axisOf(
+      'offsetX',
+      indicesOf(spec).map((k) => tidy(k * spec.step)),
+      'y',
+      (offsetY) => ({ offsetY }),
+    ),
+  ],
   sheet: sheetOf,
-  bounds: () => ({ min: -2, max: 2 }),
-  moved: (spec, { step }) => ({ ...spec, step }),
+  bounds: () => ({ offsetX: { min: -2, max: 2 }, offsetY: { min: -2, max: 2 } }),
+  moved: (spec, { offsetX }) => ({ ...spec, step: offsetX?.step ?? spec.step }),
   criteria: [],
   rule: { kind: 'measured' },
   measures: (['x', 'y'] as const).map((axis) => ({
@@ -217,7 +228,7 @@ export const nozzleAlignment = sheetKind<Spec>({
     fewest: 1,
     most: 2,
     how: `The middle pair is 0; ${axis === 'x' ? 'to the right' : 'to the rear'} the numbers grow. Two neighbours equally good: choose both.`,
-    choices: ({ rungs }) => rungs.map(({ set }) => set.offsetX!),
+    choices: leadValues,
   })),
   work(measured, { spec }) {
     const step = Number(spec.step);
@@ -251,7 +262,7 @@ export const nozzleAlignment = sheetKind<Spec>({
           : [],
     });
   },
-  carry: (value, { machine }) => ({
+  carry: (_, value, { machine }) => ({
     lines: [],
     say: `Move the second nozzle of ${machine.name} by ${value > 0 ? '+' : ''}${short(value)} mm: add it to where its lines should land. Firmwares differ in the sign of a tool offset, so print the vernier once more after the change.`,
   }),

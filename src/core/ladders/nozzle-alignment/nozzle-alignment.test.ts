@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { findValue } from '../../reading/find-value';
-import { benchFor, good, makeOn, movesOf } from '../../testing';
+import { benchFor, good, makeOn, movesOf, told } from '../../testing';
 import { kindOf } from '../registry';
 
 const bench = benchFor('otter');
@@ -51,7 +51,7 @@ test('the pair that reads as one line is the offset, whatever pair it is', () =>
   const values = rungs.map(({ set }) => set.offsetX!);
   fc.assert(
     fc.property(fc.constantFrom(...values), fc.constantFrom(...values), (x, y) => {
-      const found = good(
+      const found = told(
         findValue(kind, made.plan, bench, { readings: [], measured: [{ x: [x], y: [y] }] }),
       );
       expect(found.value).toBeCloseTo(x, 6);
@@ -65,7 +65,7 @@ test('the pair that reads as one line is the offset, whatever pair it is', () =>
 
 test('a pair at the very end asks for another print', () => {
   const last = rungs.at(-1)!.set.offsetX!;
-  const found = good(
+  const found = told(
     findValue(kind, made.plan, bench, { readings: [], measured: [{ x: [last], y: [0] }] }),
   );
   expect(found.notes.join(' ')).toContain('print it once more');

@@ -11,11 +11,11 @@ import { short } from '../../numbers';
 import { rect } from '../../shape/region';
 import { bodyAt, bodyFor, plate, PLATE_MARGIN, readableRung, type Body } from '../body';
 import { climb } from '../climb';
-import { movedTo } from '../climbing';
+import { movedTo, upward } from '../climbing';
 import { inBounds } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
 import { wholeSteps } from '../guards';
-import { gridOf, stack, type Grid } from '../tower';
+import { sizesOf, stack, type Sizes } from '../tower';
 import { towerKind } from '../tower-kind';
 
 const DEPTH = 14;
@@ -32,12 +32,12 @@ const fields = {
   ...TOWER_FIELDS,
 };
 
-type Form = { grid: Grid; body: Body };
+type Form = { sizes: Sizes; body: Body };
 type Shape = { layerHeight: number; rungHeight: number };
 
 function formOf(spec: Shape, bore: number, labels: readonly string[]): Form {
-  const grid = gridOf(spec, bore);
-  return { grid, body: bodyFor(grid, labels, DEPTH, 14) };
+  const sizes = sizesOf(spec, bore);
+  return { sizes, body: bodyFor(sizes, labels, DEPTH, 14) };
 }
 
 const footprint = ({ body }: Form): Box => ({
@@ -48,15 +48,15 @@ const footprint = ({ body }: Form): Box => ({
 });
 
 /** Where the leans are, and nothing else is. */
-const leanBox = ({ body, grid }: Form): Box => ({
-  minX: body.width - 2 * grid.bead,
+const leanBox = ({ body, sizes }: Form): Box => ({
+  minX: body.width - 2 * sizes.bead,
   maxX: body.width + MOST_REACH,
   minY: 0,
   maxY: body.depth,
 });
 
 /** How far the lean stands out in the layer `within` of a rung, mm; whole layers, so that the angle is exact. */
-function leanAt({ layer, rungLayers }: Grid, degrees: number, within: number): number {
+function leanAt({ layer, rungLayers }: Sizes, degrees: number, within: number): number {
   const first = Math.ceil(STRAIGHT / layer);
   const perLayer = layer * Math.tan((degrees * Math.PI) / 180);
   const most = Math.min(rungLayers - 1 - first, Math.floor(MOST_REACH / perLayer));
@@ -65,16 +65,16 @@ function leanAt({ layer, rungLayers }: Grid, degrees: number, within: number): n
 }
 
 function layersOf(form: Form, walls: number, angles: readonly number[]): Layer[] {
-  const { grid, body } = form;
+  const { sizes, body } = form;
   const sole = plate(0, 0, body.width, body.depth);
   return stack(
-    grid,
+    sizes,
     angles.length,
     () => ({ outline: sole, solid: sole, walls: 2 }),
     (rung, within) => {
       const label = short(angles[rung]!);
-      const out = leanAt(grid, angles[rung]!, within);
-      const face = bodyAt({ ...body, width: body.width }, grid, label, within);
+      const out = leanAt(sizes, angles[rung]!, within);
+      const face = bodyAt({ ...body, width: body.width }, sizes, label, within);
       // The far side moves out as a whole: one corner ring, stretched.
       const outline = face.map((ring) =>
         ring.map(({ x, y }) => ({ x: Math.abs(x - body.width) < CLIPPED ? x + out : x, y })),
@@ -87,7 +87,7 @@ function layersOf(form: Form, walls: number, angles: readonly number[]): Layer[]
 export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
   id: 'overhang',
   title: 'Overhang',
-  setting: 'overhang',
+  finds: ['overhang'],
   spec: schemaOf(fields),
   fields,
   sentence:
@@ -117,6 +117,7 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
       ...inBounds('overhang', spec, BOUNDS, 'flatter than that it is a bridge, steeper a wall'),
     ];
   },
+  axes: (spec) => upward('overhang', spec),
   tower(spec, bench) {
     const angles = climb(spec);
     const form = formOf(
@@ -126,19 +127,19 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
     );
     return {
       spec,
-      grid: form.grid,
+      sizes: form.sizes,
       layers: () => layersOf(form, spec.walls, angles),
       footprint: footprint(form),
       digits: form.body.digits,
       // The digits lean too, at their undersides, but are not what is looked at.
-      rungs: angles.map((angle) => ({ set: { overhang: angle }, looked: leanBox(form) })),
+      rung: () => ({ looked: leanBox(form) }),
     };
   },
-  bounds: () => BOUNDS,
-  moved: movedTo,
+  bounds: () => ({ overhang: BOUNDS }),
+  moved: movedTo('overhang'),
   criteria: [{ name: 'overhang', weight: 1, where: 'the underside of the lean at the right' }],
   rule: { kind: 'clean', end: 'most' },
-  carry: (value, { filament }) => ({
+  carry: (_, value, { filament }) => ({
     lines: [],
     say: `Supports from ${short(value)}° from vertical (${short(90 - value)}° from the bed) for ${filament.name}: enter it as the support angle where you slice, counted as your slicer counts it.`,
   }),

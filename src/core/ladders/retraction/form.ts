@@ -11,23 +11,23 @@ import type { Layer } from '../../deposit/layer';
 import type { Box } from '../../bench/bed';
 import { rect, union } from '../../shape/region';
 import { bodyAt, bodyFor, plate, PLATE_MARGIN, type Body } from '../body';
-import { gridOf, stack, type Grid } from '../tower';
+import { sizesOf, stack, type Sizes } from '../tower';
 
 const PLATE_HEIGHT = 1;
 const REFERENCE_HEIGHT = 3;
 const DEPTH = 10;
 
-export type Form = { grid: Grid; body: Body; post: number; gap: number; end: number };
+export type Form = { sizes: Sizes; body: Body; post: number; gap: number; end: number };
 
 export function formOf(
   spec: { layerHeight: number; rungHeight: number; gap: number },
   bore: number,
   labels: readonly string[],
 ): Form {
-  const grid = gridOf(spec, bore, PLATE_HEIGHT + REFERENCE_HEIGHT);
-  const post = Math.max(5, 9 * grid.bead);
-  const body = bodyFor(grid, labels, Math.max(DEPTH, post));
-  return { grid, body, post, gap: spec.gap, end: body.width + 2 * (spec.gap + post) };
+  const sizes = sizesOf(spec, bore, PLATE_HEIGHT + REFERENCE_HEIGHT);
+  const post = Math.max(5, 9 * sizes.bead);
+  const body = bodyFor(sizes, labels, Math.max(DEPTH, post));
+  return { sizes, body, post, gap: spec.gap, end: body.width + 2 * (spec.gap + post) };
 }
 
 export const footprint = ({ body, end }: Form): Box => ({
@@ -46,21 +46,21 @@ const postsOf = ({ body, post, gap }: Form) => {
 };
 
 export function layersOf(form: Form, walls: number, labels: readonly string[]): Layer[] {
-  const { grid, body, end } = form;
+  const { sizes, body, end } = form;
   const sole = plate(0, 0, end, body.depth);
-  const plateLayers = Math.round(PLATE_HEIGHT / grid.layer);
+  const plateLayers = Math.round(PLATE_HEIGHT / sizes.layer);
   const middle = body.depth / 2;
-  const bar = rect(0, middle - 2 * grid.bead, end, middle + 2 * grid.bead);
+  const bar = rect(0, middle - 2 * sizes.bead, end, middle + 2 * sizes.bead);
   const joined = union(rect(0, 0, body.width, body.depth), bar, ...postsOf(form));
   return stack(
-    grid,
+    sizes,
     labels.length,
     (index) =>
       index < plateLayers
         ? { outline: sole, solid: sole, walls: 2 }
         : { outline: joined, solid: [], walls },
     (rung, within) => ({
-      outline: [...bodyAt(body, grid, labels[rung]!, within), ...postsOf(form).flat()],
+      outline: [...bodyAt(body, sizes, labels[rung]!, within), ...postsOf(form).flat()],
       solid: [],
       walls,
     }),

@@ -9,7 +9,7 @@ import { short } from '../../numbers';
 import { settingInfo, type Setting } from '../../settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
-import { labelsOf, movedTo, rungsOf } from '../climbing';
+import { labelsOf, movedTo, upward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
@@ -115,7 +115,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
-    setting,
+    finds: [setting],
     spec: schemaOf(fields),
     fields,
     sentence:
@@ -146,27 +146,27 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         ...nothingDrawn(setting, bench),
       ];
     },
+    axes: (spec) => upward(setting, spec),
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,
-        grid: form.grid,
+        sizes: form.sizes,
         layers: () => layersOf(form, spec.walls, labels),
         footprint: footprint(form),
         digits: form.body.digits,
-        rungs: rungsOf(setting, spec),
       };
     },
-    bounds: facet.bounds,
-    moved: movedTo,
+    bounds: (bench) => ({ [setting]: facet.bounds(bench) }),
+    moved: movedTo(setting),
     criteria: [
       { name: 'hairs', weight: 1, where: 'in the two gaps' },
       { name: 'surface', weight: 0.5, where: 'faces of the posts' },
       { name: 'seam', weight: 0.4, where: 'the edge where each layer of a post starts' },
     ],
     rule: { kind: 'clean', end: 'least' },
-    carry: (value, bench) => carryBySlicing(setting, value, bench),
+    carry: carryBySlicing,
     otherCause:
       'Hairs on every rung, the joined foot included, usually come from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',

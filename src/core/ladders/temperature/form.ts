@@ -18,10 +18,10 @@ import type { Layer } from '../../deposit/layer';
 import { clamp } from '../../numbers';
 import { reliefAt, reliefFor, reliefWidth, type Relief } from '../../shape/relief';
 import { rect, union, type Region } from '../../shape/region';
-import { gridOf, stack, type Grid } from '../tower';
+import { sizesOf, stack, type Section, type Sizes } from '../tower';
 import type { Spec } from './spec';
 
-export type Dimensions = Grid & {
+export type Dimensions = Sizes & {
   /** Layers in a rung's deck. */
   deckLayers: number;
   /** Left body from x = 0 to `left`; right body from `right` to `end`; depth from y = 0. */
@@ -53,8 +53,8 @@ const SILL_LAYERS = 3;
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
 export function dimensionsOf(spec: Spec, bore: number): Dimensions {
-  const grid = gridOf(spec, bore);
-  const { layer, bead, rung } = grid;
+  const sizes = sizesOf(spec, bore);
+  const { layer, bead, rung } = sizes;
   const deckLayers = Math.max(2, Math.round(DECK_HEIGHT / layer));
 
   const digits = reliefFor(bead, layer, rung);
@@ -70,7 +70,7 @@ export function dimensionsOf(spec: Spec, bore: number): Dimensions {
     ((rung - from) * tan(RETURN_DEG) * tan(spec.overhangDeg)) /
     (tan(RETURN_DEG) + tan(spec.overhangDeg));
   return {
-    ...grid,
+    ...sizes,
     deckLayers,
     left,
     right,
@@ -123,7 +123,7 @@ function section(
   walls: number,
   within: number,
   label: string,
-): Pick<Layer, 'outline' | 'solid'> {
+): Omit<Section, 'walls'> {
   const { left, right, depth, layer, bead, pitch, rungLayers, deckLayers } = dims;
   const z = (within + 0.5) * layer;
   const raised = reliefAt(label, z, layer, left / 2, dims.digits);

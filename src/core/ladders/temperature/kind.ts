@@ -6,7 +6,7 @@ import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short, tidy } from '../../numbers';
 import { climb } from '../climb';
-import { movedTo } from '../climbing';
+import { movedTo, upward } from '../climbing';
 import { PLACE_FIELDS } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import { towerKind } from '../tower-kind';
@@ -20,7 +20,7 @@ const FASTEST_DEFAULT = 22;
 export const temperature = towerKind<Spec>({
   id: 'temperature',
   title: 'Temperature',
-  setting: 'nozzle',
+  finds: ['nozzle'],
   spec: Spec,
 
   sentence:
@@ -77,26 +77,26 @@ export const temperature = towerKind<Spec>({
     return [...wholeSteps(spec, '°C'), ...heat(spec, bench), ...wideEnough(spec, bench)];
   },
 
+  axes: (spec) => upward('nozzle', spec),
+
   tower(spec, bench) {
-    const grid = dimensionsOf(spec, bench.nozzle.diameter);
+    const sizes = dimensionsOf(spec, bench.nozzle.diameter);
     const values = climb(spec);
     return {
       spec,
-      grid,
-      layers: () => layersOf(grid, spec.walls, values.map(String)),
-      footprint: footprint(grid),
-      digits: grid.digits,
-      rungs: values.map((nozzle) => ({ set: { nozzle } })),
+      sizes,
+      layers: () => layersOf(sizes, spec.walls, values.map(String)),
+      footprint: footprint(sizes),
+      digits: sizes.digits,
       nozzle: values[0]!,
     };
   },
 
   bounds: ({ machine, filament }) => ({
-    min: MATERIALS[filament.material].coldest,
-    max: machine.extruder.hottest,
+    nozzle: { min: MATERIALS[filament.material].coldest, max: machine.extruder.hottest },
   }),
 
-  moved: movedTo,
+  moved: movedTo('nozzle'),
 
   criteria: [
     { name: 'hairs', weight: 0.8, where: 'between the posts' },
@@ -106,7 +106,7 @@ export const temperature = towerKind<Spec>({
     { name: 'gloss', weight: 0.4, where: 'the flat rear faces' },
     { name: 'snap', weight: 0.7, where: 'a post, broken at its waist' },
   ],
-  carry: (value, { filament }) => ({
+  carry: (_, value, { filament }) => ({
     lines: [`M104 S${short(value)}`],
     say: `Machines keep no temperature per filament: enter ${short(value)} °C as the nozzle temperature of ${filament.name} where you slice, or put the line into your start block.`,
   }),

@@ -6,7 +6,7 @@ import { MOVE } from '../../gcode/trace';
 import { benchFor, good, makeTemperature, temperatureKind } from '../../testing';
 import { SETTINGS } from '../../settings';
 import { makeLadder, rungTimes } from '../make';
-import { parsePlan } from '../plan-file';
+import { parsePlan } from '../../plan/plan';
 import { dimensionsOf, layersOf } from './form';
 import { Spec } from './spec';
 
@@ -112,7 +112,7 @@ test('in every rung strands bridge, walls overhang and digits stand out of the f
   const dims = dimensionsOf(Spec.parse(kind.defaults(benchFor())), 0.4);
   const layers = layersOf(dims, 1, ['205', '200']);
   for (const rung of [0, 1]) {
-    const own = layers.filter((layer) => layer.rung === rung);
+    const own = layers.flatMap(({ parts }) => parts.filter((part) => part.rung === rung));
     const front = own.map(({ outline }) => Math.min(...outline.flat().map(({ y }) => y)));
     expect(Math.min(...front)).toBeCloseTo(-dims.digits.relief, 3);
     const right = own.map(({ outline }) => Math.max(...outline.flat().map(({ x }) => x)));

@@ -12,7 +12,7 @@ export default async function DesignPage({ params }: { params: Promise<{ id: str
     <>
       <LadderHeader view={view} here="design" />
       <DesignScreen
-        kind={{ id: kind.id, sentence: kind.sentence, fields: kind.fields, setting: kind.setting }}
+        kind={{ id: kind.id, sentence: kind.sentence, fields: kind.fields }}
         reason={kind.reason(bench.bench)}
         bench={bench.bench}
         key={ladder.id}

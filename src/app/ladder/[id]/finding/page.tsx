@@ -7,6 +7,8 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
+import { leadAxis } from '@/core/plan/axes';
+import type { Finding } from '@/core/reading/finding';
 import { settingInfo } from '@/core/settings';
 import { stood } from '@/core/view/standing';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
@@ -30,7 +32,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
   );
   const criteria = kind.criteria.map(({ name }) => ({ name, weight: ladder.weights[name] ?? 0 }));
   const turn = turnWeights.bind(null, ladder.id);
-  const { unit } = settingInfo(kind.setting);
+  const [main] = kind.finds;
   const beside = others.length > 0 && (
     <p className="mx-4 mt-3 lg:mx-7">
       {others.map(({ one, found: other }) => (
@@ -39,10 +41,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
           className="mr-4 inline-block min-h-6 underline"
           href={`/ladder/${ladder.id}/finding?of=${one.of}`}
         >
-          {nameOf(one)}:{' '}
-          {other.ok && other.value.finding.value !== null
-            ? `${short(other.value.finding.value)} ${unit}`
-            : 'no value yet'}
+          {nameOf(one)}: {other.ok ? valueInWords(other.value.finding) : 'no value yet'}
         </Link>
       ))}
     </p>
@@ -68,10 +67,11 @@ export default async function FindingPage({ params, searchParams }: Props) {
     );
   }
   const { finding, plan, scores, copies, earlier, simulated } = found.value;
+  const [{ value }] = finding.values;
   const stands = stood(plan);
   const entry = store()
     .ledger.current(bench.id)
-    .find((one) => one.setting === kind.setting && one.simulated === (simulated !== null));
+    .find((one) => one.setting === main && one.simulated === (simulated !== null));
   const readings = copies.flatMap((copy) => copy.readings).filter(({ begun }) => begun).length;
   return (
     <>
@@ -84,7 +84,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
         picture={pictureOf(copies.at(-1)!.print)}
         simulated={simulated !== null}
         reveal={simulated && revealTruths.bind(null, copies.at(-1)!.print.id)}
-        setting={kind.setting}
+        axis={leadAxis(plan)}
         rungs={stands.rungs}
         height={stands.height}
         width={stands.width}
@@ -93,7 +93,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
           ...one,
           means: criterionMeans(scores, one.name, plan.rungs.length),
         }))}
-        carry={finding.value === null ? null : kind.carry(finding.value, bench.bench)}
+        carry={value === null ? null : kind.carry(main, value, bench.bench)}
         entry={
           entry && {
             id: entry.id,
@@ -111,12 +111,17 @@ export default async function FindingPage({ params, searchParams }: Props) {
             null,
             bench.id,
             kind.id,
-            kind.moved(ladder.spec, finding.next.range) as Record<string, number>,
+            kind.moved(ladder.spec, finding.next.ranges) as Record<string, number>,
           )
         }
       />
     </>
   );
+}
+
+/** The value of a finding, for a link beside another one. */
+function valueInWords({ values: [{ setting, value }] }: Finding): string {
+  return value === null ? 'no value yet' : `${short(value)} ${settingInfo(setting).unit}`;
 }
 
 const nameOf = ({ simulated }: Group): string =>

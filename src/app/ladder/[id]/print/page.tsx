@@ -2,8 +2,6 @@ import type { Bench } from '@/core/bench/bench';
 import { stood } from '@/core/view/standing';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
-import { short } from '@/core/numbers';
-import { settingInfo } from '@/core/settings';
 import { itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, ladderView } from '../../../server/ladder';
@@ -25,7 +23,7 @@ const described = ({ machine, nozzle, filament }: Bench): string =>
 
 export default async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
   const view = ladderView((await params).id);
-  const { ladder, kind, bench } = view;
+  const { ladder, bench } = view;
   const file = store().files.newestOf(ladder.id);
   const bytes = file && store().files.bytes(file.id);
   if (!file || !bytes) redirect(`/ladder/${ladder.id}/design`);
@@ -33,7 +31,6 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   // What the passport says comes from the kept text, read back, not from what was planned.
   const { audited, times } = await inThread('check', { bytes, plan });
   const copies = copiesOf(ladder.id).length;
-  const { unit } = settingInfo(kind.setting);
   const stands = stood(plan);
   const outOfDate = described(plan.bench) !== described(bench.bench);
   return (
@@ -47,14 +44,14 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             rungs={stands.rungs}
             wide="min(24rem, 55vw)"
             picture={<PrintPicture src={`/files/${file.id}/picture`} />}
-            row={({ index, set, line: rungLine }) => {
+            row={({ index, name, line: rungLine }) => {
               const seen = audited.rungs.find((row) => row.index === index);
               return (
                 <div className="flex w-full items-center gap-3 pl-3">
                   <strong
                     className={`whitespace-nowrap ${plan.rungs.length < 13 ? 'text-xl' : ''}`}
                   >
-                    {set[kind.setting] === undefined ? '' : `${short(set[kind.setting]!)} ${unit}`}
+                    {name}
                   </strong>
                   <span className="soft ml-auto truncate max-sm:hidden">
                     {!seen ? '' : seen.ok ? `✓ line ${seen.line ?? rungLine}` : 'not confirmed'}

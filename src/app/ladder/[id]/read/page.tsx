@@ -84,7 +84,6 @@ export default async function ReadPage({ params, searchParams }: Props) {
           ladderId={ladder.id}
           picture={pictureOf(open.print)}
           simulated={open.print.simulated !== null}
-          setting={kind.setting}
           view={stands.view}
           rungs={stands.rungs}
           height={stands.height}

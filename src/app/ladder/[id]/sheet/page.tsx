@@ -2,7 +2,6 @@ import { redirect } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
-import { settingInfo } from '@/core/settings';
 import { ladderView } from '../../../server/ladder';
 import { stood } from '@/core/view/standing';
 import { store } from '../../../server/store';
@@ -44,14 +43,10 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
             ))}
           </div>
         }
-        row={({ set, z }) => (
+        row={({ name, z }) => (
           <div className="flex h-full w-full items-stretch border-x border-b pl-3">
             <p className="min-w-0 flex-1 self-center overflow-hidden leading-tight whitespace-nowrap">
-              <b className="text-lg">
-                {set[kind.setting] === undefined
-                  ? ''
-                  : `${short(set[kind.setting]!)} ${settingInfo(kind.setting).unit}`}
-              </b>
+              <b className="text-lg">{name}</b>
               <span className="ml-2 text-sm">
                 {short(z.from, 1)}–{short(z.to, 1)} mm
               </span>

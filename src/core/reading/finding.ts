@@ -1,0 +1,48 @@
+/** What readings say of a ladder. */
+
+import type { Range } from '../ladders/climb';
+import type { Ranges } from '../ladders/types';
+import { short } from '../numbers';
+import type { Setting } from '../settings';
+
+export type Verdict = 'value' | 'no-effect' | 'edge';
+
+/** What is said of one setting. */
+export type Proposal = {
+  setting: Setting;
+  /** Proposed value, snapped to what the machine can take; null unless the verdict is `value`. */
+  value: number | null;
+  /** Where the best lies in 8 of 10 such findings; null when there is no effect. */
+  range: [number, number] | null;
+};
+
+export type Finding = {
+  verdict: Verdict;
+  /** Of every setting that the print tells; the verdict is that of the first. */
+  values: [Proposal, ...Proposal[]];
+  /** The range is as narrow as the machine's own steps: another ladder would not help. */
+  done: boolean;
+  /** One sentence for a person. */
+  reason: string;
+  /** Log evidence of a curve over a constant. */
+  evidence: number;
+  next: NextLadder | null;
+  /** The curve along the first axis: pooled score 0..1 with one standard deviation. */
+  curve: { value: number; mean: number; low: number; high: number }[];
+  observations: { value: number; score: number }[];
+  /** Other things that were noticed on the way. */
+  notes: string[];
+};
+
+/** The ladder that would make a value surer; `rungs` in all. */
+export type NextLadder = { ranges: Ranges; rungs: number; why: string };
+
+/** What the next ladder climbs: `200 to 210 by 2, 6 rungs`. */
+export const nextInWords = ({ ranges, rungs }: NextLadder): string =>
+  `${Object.values(ranges)
+    .map(({ from, to, step }) => `${short(from)} to ${short(to)} by ${short(step)}`)
+    .join(' × ')}, ${rungs} rungs`;
+
+/** The range of the next ladder that the first of a finding's settings climbs. */
+export const nextRange = ({ values: [{ setting }], next }: Finding): Range | null =>
+  next?.ranges[setting] ?? null;

@@ -1,0 +1,127 @@
+/** What both rules begin with: all that was scored of a setting, pooled, held against what the bench allows. */
+
+import type { Bench } from '../bench/bench';
+import type { Ends, LadderKind } from '../ladders/types';
+import { FEWEST_RUNGS } from '../plan/limits';
+import { valuesOn } from '../plan/axes';
+import type { Axis, Plan } from '../plan/plan';
+import { fail, ok, problem, type Result } from '../result';
+import { settingInfo, type Setting, type SettingInfo } from '../settings';
+import type { Finding } from './finding';
+import { pool, weighed, type Look, type Opinion } from './pool';
+import type { Scores, Weights } from './types';
+
+/** Weights that a kind starts with. */
+export const defaultWeights = (kind: LadderKind): Weights =>
+  Object.fromEntries(kind.criteria.map(({ name, weight }) => [name, weight]));
+
+/** Another ladder of the same bench and form, whose readings count too. */
+export type Earlier = { plan: Plan; readings: readonly Scores[] };
+
+/** A ladder with everything that was scored of it. */
+export type Case = {
+  kind: LadderKind;
+  plan: Plan;
+  bench: Bench;
+  readings: readonly Scores[];
+  weights?: Weights;
+  /** Of everything that is drawn by chance; the same input gives the same finding. */
+  seed?: number;
+  earlier?: readonly Earlier[];
+  /** The axis whose setting is sought; the first when missing. Scores along another are pooled. */
+  axis?: Axis;
+};
+
+export type Gathered = {
+  setting: Setting;
+  info: SettingInfo;
+  /** Values of the ladder's own rungs. */
+  values: number[];
+  /** Step between two values of the axis. */
+  step: number;
+  bounds: Ends;
+  /** Own scores and those of earlier ladders, criterion by criterion. */
+  opinions: Opinion[];
+  readings: readonly Scores[];
+  observations: Finding['observations'];
+  /** Whether the ladder begins with its highest value. */
+  falls: boolean;
+  seed: number;
+};
+
+/**
+ * @param counted readings that must have scored three values at least: the ladder's own, or those of earlier ones too
+ * @param what    is worked out of them, in one word
+ * @returns problems when too little was scored
+ */
+export function gather(given: Case, counted: 'own' | 'all', what: string): Result<Gathered> {
+  const { kind, plan, bench, readings, earlier = [], weights = defaultWeights(kind) } = given;
+  const { axis = plan.axes[0], seed = 1 } = given;
+  const setting = axis?.setting;
+  if (!axis || !setting)
+    return fail(
+      problem(
+        'scores',
+        'Nothing climbs in steps of a number on this print.',
+        'Measure it instead, or print a ladder.',
+      ),
+    );
+  const own = looksAt({ plan, readings }, setting);
+  const looks = [...own, ...earlier.flatMap((one) => looksAt(one, setting))];
+  const opinions = pool(looks, weights);
+  const counting = counted === 'own' ? pool(own, weights) : opinions;
+  const scored = new Set(counting.flatMap((one) => one.values)).size;
+  if (scored < FEWEST_RUNGS) return tooFew(counted === 'own' ? own : looks, scored, what);
+  const values = valuesOn(axis, plan);
+  const steps = axis.steps.length - 1;
+  const observations = looks.flatMap((look) =>
+    weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
+  );
+  return ok({
+    setting,
+    info: settingInfo(setting),
+    values,
+    step: (Math.max(...values) - Math.min(...values)) / steps,
+    bounds: kind.bounds(bench)[setting] ?? { min: -Infinity, max: Infinity },
+    opinions,
+    readings,
+    observations,
+    falls: values[0]! > values.at(-1)!,
+    seed,
+  });
+}
+
+/** Readings of one ladder with the values of a setting that its rungs had; none when it did not climb there. */
+function looksAt({ plan, readings }: Earlier, setting: Setting): Look[] {
+  const axis = plan.axes.find((one) => one.setting === setting);
+  if (!axis) return [];
+  const values = valuesOn(axis, plan);
+  return readings.map((scores) => ({ values, scores }));
+}
+
+/** Too little was scored to say anything, or what was scored does not count. */
+function tooFew(looks: readonly Look[], counted: number, what: string): Result<never> {
+  const rungs = looks[0]?.values.length ?? 0;
+  const scored = new Set(
+    looks.flatMap(({ values, scores }) =>
+      values.filter((_, rung) =>
+        Object.values(scores).some((list) => typeof list[rung] === 'number'),
+      ),
+    ),
+  ).size;
+  if (scored >= FEWEST_RUNGS && scored > counted)
+    return fail(
+      problem(
+        'weights',
+        `${scored} of ${rungs} rungs have a score, but what was scored has a weight of 0.`,
+        'Turn a weight up: what counts is for you to say.',
+      ),
+    );
+  return fail(
+    problem(
+      'scores',
+      `${scored} of ${rungs} rungs have a score; a ${what} needs at least ${FEWEST_RUNGS}.`,
+      'Score more rungs.',
+    ),
+  );
+}
