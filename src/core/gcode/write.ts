@@ -201,7 +201,7 @@ class Pen {
     this.state(name, line);
   }
 
-  /** Says a command unless it is what was said last of that setting: rungs beside each other share values. */
+  /** Says a command unless it is what was said last of that setting: rungs beside each other go on from layer to layer. */
   private state(name: Setting, line: string): void {
     if (this.stated.get(name) === line) return;
     this.stated.set(name, line);
@@ -240,6 +240,8 @@ class Pen {
     // Whichever rung comes first: what is held stands before anything is tested.
     if (this.rungLines.length === 0) this.set(held);
     this.climbing = rung.slope ? rung : null;
+    // A rung that begins says all its values, whatever was said before: its line is the one that names it.
+    if (this.rungLines[index] === undefined) this.stated.clear();
     this.set(valuesAt(rung, this.z));
     // A rung that is laid in several places is named by the command that sets it first.
     this.rungLines[index] ??= this.lines.length;

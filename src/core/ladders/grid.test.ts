@@ -46,13 +46,15 @@ test('every rung is confirmed in both values from the moves and commands of the 
   }
   // Every pair of posts draws back on its own way across, once a layer at the least.
   expect(text.match(/^G1 E-3( |$)/gm)!.length).toBeGreaterThanOrEqual(ROWS * 20);
-  // A temperature is said once a row, not once a pair.
-  expect(text.match(/^M104 S210$/gm)).toHaveLength(1);
+  // A temperature is said where each rung begins, not on every layer of it.
+  expect(text.match(/^M104 S210$/gm)).toHaveLength(COLUMNS);
+  const lines = text.split('\n');
+  for (const { line, set } of plan.rungs) expect(lines[line - 1]).toBe(`M104 S${set.nozzle}`);
 });
 
 test.each([
   ['retraction', /^G1 E-3( |$)/m, 'G1 E-3.4$1'],
-  ['nozzle', /^M104 S210$/m, 'M104 S212'],
+  ['nozzle', /^M104 S210$/gm, 'M104 S212'],
 ])(
   'a %s that is changed in the text is seen on its rungs, and on no other axis',
   (setting, line, by) => {

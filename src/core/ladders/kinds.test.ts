@@ -8,7 +8,7 @@ import { joinBench, type Bench } from '../bench/bench';
 import { FILAMENTS, MACHINES, speaking, type MachinePreset } from '../bench/presets';
 import { inForce } from '../bench/in-force';
 import type { Column } from '../gcode/dialect';
-import { benchFor, good, told } from '../testing';
+import { benchFor, good } from '../testing';
 import { makeLadder, specFor } from './make';
 import { kindOf, kinds } from './registry';
 import type { LadderKind } from './types';

@@ -1,5 +1,5 @@
 import { climb } from '../ladders/climb';
-import { benchFor, good, makeTemperature, temperatureKind, told } from '../testing';
+import { benchFor, makeTemperature, temperatureKind, told } from '../testing';
 import { normal, seeded } from '../random';
 import { findBest, snapSafely } from './find';
 import { defaultWeights } from './gather';
