@@ -46,14 +46,14 @@ redraws();
 
 const made = makeLadder('temperature', spec, bench);
 if (!made.ok) throw new Error('not made');
-const scores = { hairs: [0, 1, 2, 3, 4, 3, 2, 1] as const };
+const scores = { stringing: [0, 1, 2, 3, 4, 3, 2, 1] as const };
 const finding = timed(
   () =>
     findBest({
       kind: kind.value,
       plan: made.value.plan,
       bench,
-      readings: [{ hairs: [...scores.hairs] }],
+      readings: [{ stringing: [...scores.stringing] }],
     }),
   10,
 );

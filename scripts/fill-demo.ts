@@ -155,16 +155,16 @@ function tryOut(
     readings(db).measure(look, key, values, ago(days));
 }
 
-/** What somebody who looks well would say of Moss: hairs when hot, poor bond when cold. Invented. */
+/** What somebody who looks well would say of Moss: stringing when hot, poor bond when cold. Invented. */
 function demoScore(criterion: string, nozzle: number): number {
   const hot = (nozzle - 205) / 10;
   const slope: Record<string, number> = {
-    hairs: 3.8 - 1.5 * Math.max(0, hot + 0.3),
+    stringing: 3.8 - 1.5 * Math.max(0, hot + 0.3),
     overhang: 3.9 - 1.1 * Math.max(0, hot),
-    bridge: 3.9 - 1.2 * Math.max(0, hot - 0.2),
+    bridging: 3.9 - 1.2 * Math.max(0, hot - 0.2),
     surface: 3.9 - 1.0 * Math.abs(hot),
     gloss: 3.8 - 0.8 * Math.max(0, -hot - 0.2),
-    snap: 3.9 - 2.2 * Math.max(0, -hot - 0.4),
+    'layer adhesion': 3.9 - 2.2 * Math.max(0, -hot - 0.4),
   };
   return slope[criterion] ?? 2;
 }

@@ -54,7 +54,7 @@ db.transaction(() => {
           benchId,
           kind: 'temperature',
           spec: plan.spec as Record<string, number>,
-          weights: { hairs: 0.8, snap: 0.7 },
+          weights: { stringing: 0.8, 'layer adhesion': 0.7 },
           createdAt: at(count),
         });
         const fileId = file.keep(ladderId, text, plan, at(count));
@@ -64,7 +64,7 @@ db.transaction(() => {
           // One copy of each ladder was scored; the others wait.
           if (copy > 0) continue;
           for (const { index } of plan.rungs)
-            for (const criterion of ['hairs', 'snap'] as const) {
+            for (const criterion of ['stringing', 'layer adhesion'] as const) {
               const score = Math.floor(random() * 5) as Score;
               reading.score(readingId, { rung: index, criterion, score }, at(count));
             }

@@ -78,10 +78,10 @@ test('time is told in seconds by cause', () => {
 });
 
 test('scores give a finding, a wrong count of scores a clear error', () => {
-  const reading = (hairs: (number | null)[]) => ({
+  const reading = (stringing: (number | null)[]) => ({
     format: 'ash-ladder/reading',
     version: 1,
-    scores: { hairs },
+    scores: { stringing },
   });
   writeFileSync(file('s.json'), JSON.stringify(reading([0, 2, 4, 2, 0])));
   const found = ash('find', '--plan', 't.json', '--scores', 's.json', '--json');
@@ -105,7 +105,7 @@ test('a file printed on the understudy gives a result, a picture and no secrets'
   const result = JSON.parse(readFileSync(file('result.json'), 'utf8'));
   expect(result).toMatchObject({ simulated: true, machine: 'Heron', seed: 3, failed: null });
   expect(result.places).toHaveLength(5);
-  expect(result.scores.hairs).toHaveLength(5);
+  expect(result.scores.stringing).toHaveLength(5);
   expect(result.truths).toBeUndefined();
   const png = PNG.sync.read(readFileSync(file('p.png')));
   expect(png.width).toBeGreaterThan(1000);

@@ -6,12 +6,12 @@ import { short } from '../core/numbers';
 import { findValue } from '../core/reading/find-value';
 import { nextInWords, nextRange, type Finding } from '../core/reading/finding';
 import { defaultWeights } from '../core/reading/gather';
-import { Reading, Weights } from '../core/reading/types';
+import { StoredReading, StoredWeights, type Reading } from '../core/reading/types';
 import { fail, parseWith, problem } from '../core/result';
 import { settingInfo } from '../core/settings';
 import { giveUp, must, print, readJson } from './io';
 
-const Readings = z.union([Reading.transform((one) => [one]), z.array(Reading).min(1)]);
+const Readings = z.union([StoredReading.transform((one) => [one]), z.array(StoredReading).min(1)]);
 
 /** `ash find --plan t.json --scores s.json --json` */
 export function addFind(program: Command): void {
@@ -29,7 +29,7 @@ export function addFind(program: Command): void {
         const readings = must(parseWith(Readings, must(readJson(given.scores)), given.scores));
         const kind = must(kindOf(plan.kind));
         const weights = given.weights
-          ? must(parseWith(Weights, must(readJson(given.weights)), given.weights))
+          ? must(parseWith(StoredWeights, must(readJson(given.weights)), given.weights))
           : defaultWeights(kind);
         const seed = Number(given.seed);
         if (!Number.isInteger(seed))

@@ -1,6 +1,7 @@
 /** Expected trouble as a value. Exceptions are kept for bugs. */
 
 import type { z } from 'zod';
+import { capital } from './text';
 
 /** One thing that is wrong: where it stands, what came, and how to mend it, in plain words. */
 export type Problem = {
@@ -101,7 +102,6 @@ const ofSize = (origin: string, size: number | bigint): string =>
     : origin === 'array'
       ? `${size} entries`
       : String(size);
-const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** A problem as one line of text, for a terminal or a log. */
 export const problemLine = ({ where, what, mend }: Problem): string => `${where}: ${what} ${mend}`;

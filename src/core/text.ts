@@ -33,3 +33,6 @@ export function slug(text: string): string {
     .replace(/[^a-z0-9.]+/g, '-')
     .replace(/^[-.]+|[-.]+$/g, '');
 }
+
+/** With its first letter large. */
+export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);

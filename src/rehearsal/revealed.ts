@@ -27,7 +27,7 @@ export function revealed({ kind: id, bench }: Plan, seed: number): Result<Reveal
       value: `${short(best.value, decimals + 1)} ${unit}`,
     },
     { name: 'The melt is hotter than the sensor says by', value: deg(truths.sensor) },
-    { name: 'Threads are drawn above', value: deg(truths.hairsFrom - truths.sensor) },
+    { name: 'Threads are drawn above', value: deg(truths.stringsFrom - truths.sensor) },
     { name: 'Layers bond above', value: deg(truths.bondsAt - truths.sensor) },
     { name: 'It shines above', value: deg(truths.shinesAt - truths.sensor) },
     { name: 'Pressure lags by', value: `${short(truths.lag, 3)} s` },

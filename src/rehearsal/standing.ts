@@ -7,7 +7,7 @@ import { clamp, snap } from '../core/numbers';
 import { settingInfo, type Setting, type Values } from '../core/settings';
 import type { Truths } from '../understudy/truths';
 
-/** A temperature ladder ends this much below where the plastic flows best, since hairs count more than shine, °C. */
+/** A temperature ladder ends this much below where the plastic flows best, since threads count more than shine, °C. */
 const BELOW_BEST = 4;
 /** Filament past the slack that closes the nozzle, mm. */
 const PAST_SLACK = 0.8;

@@ -33,7 +33,7 @@ async function fill(name = 'Heron'): Promise<void> {
   const { bench, print } = furnish(db, AT, name);
   prints(db).setPicture(print, Uint8Array.from([1, 2, 255, 0]));
   const reading = readings(db).start(print, 'Ines · ü', AT);
-  readings(db).score(reading, { rung: 0, criterion: 'hairs', score: null }, AT);
+  readings(db).score(reading, { rung: 0, criterion: 'stringing', score: null }, AT);
   readings(db).measure(reading, 'wall', [0.45, 1 / 3], AT);
   await kept(db).keep(bench, 'joint.gcode', Buffer.from('G28\n'), AT);
   places(db).set('bench', String(bench));

@@ -2,7 +2,7 @@
 
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { CRITERION_NAMES, type Criterion } from '../core/criteria';
+import { CriterionName, type Criterion } from '../core/criteria';
 import { MOST_RUNGS } from '../core/plan/limits';
 import type { Measured } from '../core/ladders/types';
 import { Score, type Scores } from '../core/reading/types';
@@ -28,7 +28,7 @@ export const Act = z.object({
     .int()
     .min(0)
     .max(MOST_RUNGS - 1),
-  criterion: z.enum(CRITERION_NAMES),
+  criterion: CriterionName,
   score: Score.nullable(),
 });
 export type Act = z.infer<typeof Act>;

@@ -49,7 +49,7 @@ test('what is put in comes out the same', () => {
   expect(benches(db).get(bench)!.bench).toEqual(benchFor());
   expect(ladders(db).get(ladder)).toMatchObject({
     spec: { from: 205, to: 200 },
-    weights: { hairs: 1 },
+    weights: { stringing: 1 },
   });
   expect(Buffer.from(files(db).bytes(file)!).toString()).toBe(made.text);
   expect(files(db).get(file)!.plan).toEqual(made.plan);
@@ -76,22 +76,22 @@ test('the newest tap stands, an undo names its act, and "can’t tell" is not no
   const { reading } = furnished();
   const store = readings(db);
   const tap = (id: string, rung: number, score: 2 | 4 | null) =>
-    store.score(reading, { id, rung, criterion: 'hairs', score }, AT);
+    store.score(reading, { id, rung, criterion: 'stringing', score }, AT);
   tap('a', 0, 2);
   tap('b', 0, 4);
   tap('c', 1, null);
-  expect(store.scores(reading, 2)).toEqual({ hairs: [4, null] });
+  expect(store.scores(reading, 2)).toEqual({ stringing: [4, null] });
   expect(store.answered(reading).map(({ id }) => id)).toEqual(['a', 'b', 'c']);
   // Of two tabs each takes back its own.
   expect(store.undo(reading, 'b')).toBe(true);
-  expect(store.scores(reading, 2)).toEqual({ hairs: [2, null] });
+  expect(store.scores(reading, 2)).toEqual({ stringing: [2, null] });
   expect(store.undo(reading, 'nothing')).toBe(false);
 });
 
 test('an act that is sent twice is kept once, and stays undone once it was', () => {
   const { reading } = furnished();
   const store = readings(db);
-  const tap = { id: 'a', rung: 0, criterion: 'hairs', score: 3 } as const;
+  const tap = { id: 'a', rung: 0, criterion: 'stringing', score: 3 } as const;
   store.score(reading, tap, AT);
   store.score(reading, tap, AT);
   expect(store.answered(reading)).toHaveLength(1);
@@ -348,9 +348,9 @@ test('how far ladders are is told without reading plans or taps', () => {
     return { begun, partial, newest };
   };
   expect(state()).toEqual({ begun: 0, partial: 0, newest: print });
-  readings(db).score(reading, { rung: 0, criterion: 'hairs', score: 3 }, AT);
+  readings(db).score(reading, { rung: 0, criterion: 'stringing', score: 3 }, AT);
   expect(state()).toEqual({ begun: 1, partial: 1, newest: print });
-  readings(db).score(reading, { rung: 1, criterion: 'hairs', score: null }, AT);
+  readings(db).score(reading, { rung: 1, criterion: 'stringing', score: null }, AT);
   expect(state()).toEqual({ begun: 1, partial: 0, newest: print });
   archive(db).putAway('reading', reading, AT);
   expect(state()).toEqual({ begun: 0, partial: 0, newest: print });

@@ -11,18 +11,18 @@ import { look, type Place, type Seen } from './looks';
  * hobbyist says of a print held at arm's length.
  */
 export const NOTICED: Record<Criterion, [noticed: number, fails: number]> = {
-  hairs: [0.004, 0.04],
+  stringing: [0.004, 0.04],
   overhang: [0.07, 0.32],
-  bridge: [0.3, 1.7],
+  bridging: [0.3, 1.7],
   surface: [0.017, 0.05],
   gloss: [0.12, 0.75],
-  snap: [0.12, 0.75],
+  'layer adhesion': [0.12, 0.75],
   corners: [0.04, 0.25],
   evenness: [0.03, 0.2],
   seam: [0.06, 0.4],
   gaps: [0.03, 0.2],
   ridges: [0.04, 0.25],
-  ghosts: [0.012, 0.07],
+  ringing: [0.012, 0.07],
   'line-up': [0.03, 0.3],
 };
 

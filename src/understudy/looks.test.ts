@@ -81,8 +81,11 @@ test('a place is judged by its own height and box alone', () => {
     one.rough[n] = n % 100 < 50 ? 0 : 0.05;
   });
   const printed = printedOf(samples);
-  expect(look(printed, { z: { from: 0, to: LAYER } }).snap).toBeCloseTo(0, 6);
-  expect(look(printed, { z: { from: LAYER, to: 2 * LAYER } }).snap).toBeCloseTo(0.8, 6);
+  expect(look(printed, { z: { from: 0, to: LAYER } })['layer adhesion']).toBeCloseTo(0, 6);
+  expect(look(printed, { z: { from: LAYER, to: 2 * LAYER } })['layer adhesion']).toBeCloseTo(
+    0.8,
+    6,
+  );
   const left = { minX: 0, maxX: 49, minY: -1, maxY: 1 };
   const right = { minX: 50, maxX: 99, minY: -1, maxY: 1 };
   expect(look(printed, { z: { from: 0, to: LAYER }, box: left }).surface).toBeCloseTo(0, 6);
@@ -91,7 +94,7 @@ test('a place is judged by its own height and box alone', () => {
 
 test('what cannot be judged at a place is left out, not told as clean', () => {
   const seen = look(printedOf(line(100, LAYER)), { z: { from: 0, to: LAYER } });
-  for (const name of ['hairs', 'bridge', 'overhang', 'line-up'] as const)
+  for (const name of ['stringing', 'bridging', 'overhang', 'line-up'] as const)
     expect(seen[name]).toBeUndefined();
   expect(look(printedOf(line(100, LAYER)), { z: { from: 5, to: 6 } })).toEqual({});
 });
@@ -106,7 +109,7 @@ test('echoes are judged past the bulge of a corner, and not where they have died
         }),
       ),
       { z: { from: 0, to: LAYER } },
-    ).ghosts;
+    ).ringing;
   expect(ringing(2, 6)).toBeCloseTo(0.04, 4);
   expect(ringing(0, 1)).toBe(0);
   expect(ringing(12, 30)).toBe(0);
@@ -128,10 +131,10 @@ test('the strands of a deck are laid a bore apart: thinner ones leave light betw
     );
   expect(deck(1).gaps).toBeCloseTo(0, 3);
   expect(deck(0.9).gaps).toBeCloseTo(0.1, 3);
-  expect(deck(1).bridge).toBeCloseTo(0.1, 6);
+  expect(deck(1).bridging).toBeCloseTo(0.1, 6);
 });
 
-test('hairs are told by their mean, from three travels on', () => {
+test('threads are told by their mean, from three travels on', () => {
   const thread = (thick: number) => ({
     from: { x: 1, y: 0 },
     to: { x: 9, y: 0 },
@@ -140,7 +143,7 @@ test('hairs are told by their mean, from three travels on', () => {
     thick,
   });
   const seen = (threads: Printed['threads']) =>
-    look(printedOf(line(100, LAYER), threads), { z: { from: 0, to: LAYER } }).hairs;
+    look(printedOf(line(100, LAYER), threads), { z: { from: 0, to: LAYER } }).stringing;
   expect(seen([thread(0.02), thread(0.04)])).toBeUndefined();
   expect(seen([thread(0.02), thread(0.04), thread(0)])).toBeCloseTo(0.02, 9);
 });

@@ -39,13 +39,13 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
   const drawn = threads.filter(
     (one) => one.z > z.from + EDGE && one.z <= z.to + EDGE && inside(one.from.x, one.from.y),
   );
-  put('hairs', drawn.length < 3 ? null : mean(drawn.map(({ thick }) => thick)));
+  put('stringing', drawn.length < 3 ? null : mean(drawn.map(({ thick }) => thick)));
   const leaning = where((n) => support[n]! > 0.02 && support[n]! < 0.75);
   // Where a part is pointed at, all of it is judged: a stray bead at a corner is no overhang.
   const judged = box ? at : leaning;
   put('overhang', leaning.length < FEW && !box ? null : high(judged.map((n) => drop[n]!)));
   const hanging = where((n) => support[n] === 0);
-  put('bridge', hanging.length < FEW ? null : high(hanging.map((n) => drop[n]!)));
+  put('bridging', hanging.length < FEW ? null : high(hanging.map((n) => drop[n]!)));
   const resting = where((n) => support[n]! >= 0.75);
   if (resting.length >= FEW) {
     // What is missing from a bead is felt as well as what ripples it.
@@ -54,7 +54,7 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
       rms(resting.map((n) => Math.hypot(rough[n]!, 0.1 * Math.max(0, 0.93 - ratio[n]!)))),
     );
     put('gloss', 1 - mean(resting.map((n) => shine[n]!)));
-    put('snap', 1 - low(resting.map((n) => bond[n]!)));
+    put('layer adhesion', 1 - low(resting.map((n) => bond[n]!)));
     const fault = (n: number) => (ratio[n]! - 1) * asked[n]!;
     const bulges = where(
       (n) => support[n]! >= 0.75 && (until[n]! < CORNER_REACH || since[n]! < CORNER_REACH),
@@ -65,7 +65,7 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
     const seams = where((n) => support[n]! >= 0.75 && begun[n]! <= SEAM_REACH);
     put('seam', seams.length < 4 ? null : rms(seams.map(fault)));
     const rings = where((n) => since[n]! >= RINGS_FROM && since[n]! < RINGS_FROM + RINGS_OVER);
-    put('ghosts', rings.length < FEW ? null : high(rings.map((n) => Math.abs(swing[n]!))));
+    put('ringing', rings.length < FEW ? null : high(rings.map((n) => Math.abs(swing[n]!))));
     // Here and there a cell below is empty though its neighbours are not: a patch is judged with all its beads.
     const fill = fillOf(
       samples,

@@ -24,7 +24,7 @@ export class Melt {
   /** Melt that flowed after a slow pull, mm of filament. */
   private followed = 0;
 
-  /** Leak of a closed nozzle as a share of an open one: such that it draws threads from `hairsFrom`. */
+  /** Leak of a closed nozzle as a share of an open one: such that it draws threads from `stringsFrom`. */
   private readonly leakClosed: number;
 
   /** @param strand section of the filament, mm² */
@@ -32,10 +32,10 @@ export class Melt {
     private readonly truths: Truths,
     private readonly strand: number,
   ) {
-    const { hairsFrom, works, leak, threadHolds } = truths;
+    const { stringsFrom, works, leak, threadHolds } = truths;
     this.leakClosed = Math.min(
       1,
-      (threadHolds * USUAL_TRAVEL) / (leak * fluidity(hairsFrom, works)),
+      (threadHolds * USUAL_TRAVEL) / (leak * fluidity(stringsFrom, works)),
     );
   }
 

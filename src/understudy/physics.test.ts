@@ -30,7 +30,7 @@ describe('truths', () => {
     const [calm, warm, damp, loose] = READY.map(({ seed }) => drawTruths(bench, seed)) as Truths[];
     expect(Math.abs(calm!.sensor)).toBeLessThan(1);
     expect(warm!.sensor).toBeGreaterThan(5);
-    expect(damp!.hairsFrom).toBeLessThan(damp!.works);
+    expect(damp!.stringsFrom).toBeLessThan(damp!.works);
     expect(Math.max(loose!.damping.x, loose!.damping.y)).toBeLessThan(0.06);
   });
 
@@ -93,18 +93,18 @@ const posts = (distance: number, temperature = 195) => {
   }
   return text;
 };
-const hairs = (distance: number, truths: Truths, temperature?: number) =>
-  look(printText(posts(distance, temperature), bench, truths), all).hairs!;
+const stringing = (distance: number, truths: Truths, temperature?: number) =>
+  look(printText(posts(distance, temperature), bench, truths), all).stringing!;
 
 test.each(SEEDS)('seed %p: threads end past the slack, and not before', (seed) => {
   const truths = { ...drawTruths(bench, seed), sensor: 0 };
-  const cool = Math.min(195, truths.hairsFrom - 14);
-  const short = hairs(truths.slack * 0.7, truths, cool);
-  const long = hairs(truths.slack + 2.2, truths, cool);
+  const cool = Math.min(195, truths.stringsFrom - 14);
+  const short = stringing(truths.slack * 0.7, truths, cool);
+  const long = stringing(truths.slack + 2.2, truths, cool);
   expect(short).toBeGreaterThan(0.01);
   expect(long).toBeLessThan(0.25 * short);
   // Above its temperature even a well closed nozzle draws threads.
-  expect(hairs(truths.slack + 2.2, truths, truths.hairsFrom + 18)).toBeGreaterThan(long);
+  expect(stringing(truths.slack + 2.2, truths, truths.stringsFrom + 18)).toBeGreaterThan(long);
 });
 
 test('a thread needs a gap: after the way to the print, travel over plastic draws none', () => {
@@ -150,7 +150,7 @@ describe('ringing', () => {
     expect(axis.x).toBeCloseTo(-2000 / (2 * Math.PI * 40) ** 2, 9);
   });
 
-  test.each(SEEDS)('seed %p: ghosts along a face repeat every v / f', (seed) => {
+  test.each(SEEDS)('seed %p: echoes along a face repeat every v / f', (seed) => {
     const truths = drawTruths(bench, seed);
     const speed = 60;
     const fast = structuredClone(bench);
@@ -274,7 +274,7 @@ describe('a temperature ladder', () => {
       sizes.slice(1).every((size, i) => sign * (size - sizes[i]!) > 0);
     expect(
       ordered(
-        seen.map((one) => one.bridge!),
+        seen.map((one) => one.bridging!),
         -1,
       ),
     ).toBe(true);
@@ -286,7 +286,7 @@ describe('a temperature ladder', () => {
     ).toBe(true);
     expect(
       ordered(
-        seen.map((one) => one.snap!),
+        seen.map((one) => one['layer adhesion']!),
         1,
       ),
     ).toBe(true);
@@ -300,9 +300,9 @@ describe('a temperature ladder', () => {
 
   test('the sizes are those of real prints', () => {
     for (const one of seen) {
-      expect(one.bridge).toBeLessThan(6);
+      expect(one.bridging).toBeLessThan(6);
       expect(one.overhang).toBeLessThan(1);
-      expect(one.hairs).toBeLessThan(0.3);
+      expect(one.stringing).toBeLessThan(0.3);
       expect(one.corners).toBeLessThan(0.5);
     }
   });
@@ -310,7 +310,7 @@ describe('a temperature ladder', () => {
   test('the same file on the same machine is the same print, scored the same by the same eye', () => {
     const again = printText(text, bench, drawTruths(bench, 2));
     expect(again.samples.width).toEqual(printed.samples.width);
-    const names = ['hairs', 'snap'] as const;
+    const names = ['stringing', 'layer adhesion'] as const;
     const a = scored(printed, plan.rungs, names, 9);
     expect(scored(again, plan.rungs, names, 9)).toEqual(a);
     expect(scored(again, plan.rungs, names, 10).scores).not.toEqual(a.scores);

@@ -1,6 +1,6 @@
 /**
  * A picture of the print as it lies, from the front for towers and from above for flat patterns. Light comes from
- * the side, so that layers, bulges, ghosts, sagging strands, threads and shine can be told apart by eye.
+ * the side, so that layers, bulges, ringing, sagging strands, threads and shine can be told apart by eye.
  */
 
 import type { Printed } from './print';

@@ -25,7 +25,7 @@ export type Truths = {
   /** Melt that leaks from an open nozzle, mm³/s at `works`. */
   leak: number;
   /** Temperature above which even a closed nozzle draws threads at a usual travel, °C. */
-  hairsFrom: number;
+  stringsFrom: number;
   /** A thread holds when it has more than this, mm³ a mm. */
   threadHolds: number;
   /** Most that is melted, mm³/s at `works`. */
@@ -72,7 +72,7 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     lagHalf: between(18, 30),
     slack: tube ? between(2, 4.6) : between(0.15, 0.9),
     leak: between(0.25, 0.6) * bore,
-    hairsFrom: best + between(-3, 10),
+    stringsFrom: best + between(-3, 10),
     threadHolds: between(4e-4, 8e-4) * bore,
     melts: between(10, 16) * bore,
     sags: between(0.22, 0.42),

@@ -143,11 +143,11 @@ test('one cell is current for mouse, keys and focus, and after the last nothing 
   const row = (name: string, value: number) =>
     page.getByRole('group', { name: `${name} at ${value} °C` });
   // A tap scores its cell; the next key scores the one that is marked then.
-  await row('hairs', 220).getByText('2', { exact: true }).click();
+  await row('stringing', 220).getByText('2', { exact: true }).click();
   await expect(row('overhang', 220)).toHaveAttribute('aria-current', 'true');
   await page.keyboard.press('3');
   await expect(row('overhang', 220).getByRole('radio', { name: '3 good' })).toBeChecked();
-  await expect(row('bridge', 220).getByRole('radio', { name: '0 fails' })).toBeFocused();
+  await expect(row('bridging', 220).getByRole('radio', { name: '0 fails' })).toBeFocused();
   // Focus that is moved by Tab is where the next key goes.
   await page.keyboard.press('Tab');
   await expect(row('surface', 220)).toHaveAttribute('aria-current', 'true');
@@ -162,7 +162,7 @@ test('one cell is current for mouse, keys and focus, and after the last nothing 
   await page.keyboard.press('0');
   await page.keyboard.press('0');
   await expect(progress(page)).toHaveText('4 / 42');
-  await expect(row('snap', 190).getByRole('radio', { name: '1 poor' })).toBeChecked();
+  await expect(row('layer adhesion', 190).getByRole('radio', { name: '1 poor' })).toBeChecked();
 });
 
 test('with the program gone, everything that is done says so and is still there', async ({
@@ -354,7 +354,7 @@ test('an unscored or simulated copy hides no finding, and a print comes back fro
   for (const slider of await page.getByRole('slider').all()) await slider.fill('0');
   await page.getByRole('slider').last().press('Home');
   await expect(page.getByText('has a weight of 0', { exact: false })).toBeVisible();
-  await page.getByRole('slider', { name: 'Weight of hairs' }).press('End');
+  await page.getByRole('slider', { name: 'Weight of stringing' }).press('End');
   await expect(large).toBeVisible();
   // A value of one's own is held against what was printed.
   await page.getByText('Save a value of your own').click();

@@ -55,18 +55,18 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
     [190],
   ]);
 
-  // At the bench with a phone: all hairs and snaps are scored with a thumb.
+  // At the bench with a phone: all stringing and layer adhesion is scored with a thumb.
   await page.setViewportSize({ width: 390, height: 844 });
   await page.getByRole('button', { name: 'It is printed: read it' }).click();
   await page.getByRole('button', { name: 'by criterion' }).click();
-  const scores = { hairs: [0, 1, 2, 3, 4, 4, 4], snap: [4, 4, 4, 4, 3, 1, 0] };
+  const scores = { stringing: [0, 1, 2, 3, 4, 4, 4], 'layer adhesion': [4, 4, 4, 4, 3, 1, 0] };
   const values = [220, 215, 210, 205, 200, 195, 190];
   for (const [name, list] of Object.entries(scores)) {
     for (const [i, score] of list.entries()) {
       const row = page.getByRole('group', { name: `${name} at ${values[i]} °C` });
       await row.getByText(String(score), { exact: true }).click();
     }
-    if (name === 'hairs')
+    if (name === 'stringing')
       // After the last rung the next criterion is there by itself.
       for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Next' }).click();
   }

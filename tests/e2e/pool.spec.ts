@@ -38,13 +38,13 @@ test('turning a weight changes what is proposed, and stays turned', async ({ pag
   for (const score of '4432100') await page.keyboard.press(score);
   await expect(progress(page)).toHaveText('14 / 42');
   await page.getByRole('link', { name: 'Finding' }).first().click();
-  const hairs = page.getByRole('slider', { name: 'Weight of hairs' });
-  await expect(hairs).toBeVisible();
-  await hairs.focus();
+  const stringing = page.getByRole('slider', { name: 'Weight of stringing' });
+  await expect(stringing).toBeVisible();
+  await stringing.focus();
   await page.keyboard.press('Home');
   await expect(page.getByRole('heading', { name: 'The answer may lie outside' })).toBeVisible();
   await page.reload();
-  await expect(hairs).toHaveValue('0');
+  await expect(stringing).toHaveValue('0');
 });
 
 test('a bench that was changed after its file was made says so', async ({ page }) => {

@@ -126,9 +126,9 @@ const BODIES: [string, string | Buffer, Record<string, string>?][] = [
   ['deep', '['.repeat(50_000)],
   [
     'a prototype',
-    '{"__proto__":{"acts":[]},"acts":[{"id":"a","rung":1e308,"criterion":"hairs","score":4}]}',
+    '{"__proto__":{"acts":[]},"acts":[{"id":"a","rung":1e308,"criterion":"stringing","score":4}]}',
   ],
-  ['rungs that are none', '{"acts":[{"id":"a","rung":-1,"criterion":"hairs","score":4}]}'],
+  ['rungs that are none', '{"acts":[{"id":"a","rung":-1,"criterion":"stringing","score":4}]}'],
   [
     'many acts',
     JSON.stringify({ acts: Array.from({ length: 900 }, (_, i) => ({ id: `${i}`, undo: 'x' })) }),

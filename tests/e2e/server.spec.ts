@@ -57,7 +57,7 @@ test('taps are kept all or none, and nonsense is refused', async ({ page, reques
   const asked = page.waitForRequest(/\/readings\/\d+$/);
   await page.keyboard.press('3');
   const path = new URL((await asked).url()).pathname;
-  const tap = { id: 'by hand', rung: 1, criterion: 'hairs', score: 2 };
+  const tap = { id: 'by hand', rung: 1, criterion: 'stringing', score: 2 };
   const post = (data: unknown) => request.post(path, { data });
   expect((await post({ acts: [tap], place: '{}' })).status()).toBe(200);
   for (const bad of [

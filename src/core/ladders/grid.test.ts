@@ -94,13 +94,13 @@ const near = (a: string, b: string): boolean => {
 };
 
 test('scores of its rungs give a value on each axis, and a smaller grid as the next one', () => {
-  const hairs = plan.rungs.map(({ at: [row, column] }): Score => {
+  const stringing = plan.rungs.map(({ at: [row, column] }): Score => {
     const cool = [0, 2, 2][row!]!;
     const far = [0, 1, 2, 2][column!]!;
     return (cool + far) as Score;
   });
   const found = told(
-    findValue(gridKind, plan, bench, { readings: [{ hairs }, { hairs }, { hairs }] }),
+    findValue(gridKind, plan, bench, { readings: [{ stringing }, { stringing }, { stringing }] }),
   );
   expect(found.values.map(({ setting }) => setting)).toEqual(['nozzle', 'retraction']);
   const [cooler, more] = found.values;

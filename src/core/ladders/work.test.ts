@@ -3,7 +3,7 @@
 import fc from 'fast-check';
 import { findValue, typedValue } from '../reading/find-value';
 import { benchFor, good, told } from '../testing';
-import { ghostFrequency } from './acceleration/kind';
+import { ringingFrequency } from './acceleration/kind';
 import { makeLadder } from './make';
 import { spreadOf, within80 } from './measured';
 import { kindOf } from './registry';
@@ -86,15 +86,15 @@ test('a caliper height on the wall is the value that its layer had, known to hal
   expect(off.ok ? [] : off.problems[0]!.what).toContain('climbs from');
 });
 
-test('ghosts tell a frequency beside the value', () => {
-  expect(ghostFrequency(100, 4, 8)).toBe(50);
+test('echoes tell a frequency beside the value', () => {
+  expect(ringingFrequency(100, 4, 8)).toBe(50);
   const bench = benchFor('wren');
   const { plan } = good(makeLadder('acceleration', {}, bench));
   const kind = good(kindOf('acceleration'));
-  const ghosts = plan.rungs.map((_, i) => (i < 5 ? 4 : 1) as 4 | 1);
+  const ringing = plan.rungs.map((_, i) => (i < 5 ? 4 : 1) as 4 | 1);
   const found = told(
     findValue(kind, plan, bench, {
-      readings: [{ ghosts }],
+      readings: [{ ringing }],
       measured: [{ overx: [8], countx: [4] }],
     }),
   );

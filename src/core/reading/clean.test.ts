@@ -50,10 +50,10 @@ test('the place where scores become good lies between the last poor and the firs
 
 test('the least that is clean is found on the clean side, with a range around the limit', () => {
   const random = seeded(3);
-  const hairs = values.map((value) =>
+  const stringing = values.map((value) =>
     score(4 / (1 + Math.exp(-(value - 0.9) * 8)) + 0.2 * normal(random)),
   );
-  const one = found([{ hairs }]);
+  const one = found([{ stringing }]);
   expect(one.verdict).toBe('value');
   expect(one.value).toBeGreaterThanOrEqual(0.85);
   expect(one.value).toBeLessThanOrEqual(1.3);
@@ -62,11 +62,11 @@ test('the least that is clean is found on the clean side, with a range around th
 });
 
 test('all clean asks for less, none clean for more, and poor throughout is another cause', () => {
-  const all = (value: Score): Scores => ({ hairs: values.map(() => value) });
+  const all = (value: Score): Scores => ({ stringing: values.map(() => value) });
   const clean = found([all(4)]);
   // Nothing lies below no retraction at all.
   expect(clean).toMatchObject({ verdict: 'value', value: 0 });
-  const never = found([{ hairs: values.map((_, i) => (i < 8 ? 0 : 2)) }]);
+  const never = found([{ stringing: values.map((_, i) => (i < 8 ? 0 : 2)) }]);
   expect(never.verdict).toBe('edge');
   expect(never.next!.range.to).toBeGreaterThan(values.at(-1)!);
   const poor = found([all(1)]);
@@ -75,32 +75,32 @@ test('all clean asks for less, none clean for more, and poor throughout is anoth
 });
 
 test('a criterion that is poor everywhere alike does not hide the limit of another', () => {
-  const hairs = values.map((value): Score => (value < 0.9 ? 1 : 4));
-  const one = found([{ hairs, surface: values.map(() => 1) }]);
+  const stringing = values.map((value): Score => (value < 0.9 ? 1 : 4));
+  const one = found([{ stringing, surface: values.map(() => 1) }]);
   expect(one.verdict).toBe('value');
   expect(one.notes[0]).toContain('surface');
 });
 
 test('what is fair all along does not set the limit by a lucky score', () => {
-  const hairs = values.map((value): Score => (value < 0.9 ? 0 : 4));
-  const alone = found([{ hairs }]);
+  const stringing = values.map((value): Score => (value < 0.9 ? 0 : 4));
+  const alone = found([{ stringing }]);
   // Surface hovers about "good" and is best, by chance, on the last rungs.
   const surface = values.map(
     (_, i): Score => ([3, 2, 3, 2, 2, 3, 2, 3, 3, 2, 3] as const)[i % 11]!,
   );
-  const both = found([{ hairs, surface }]);
+  const both = found([{ stringing, surface }]);
   expect(both.verdict).toBe('value');
   expect(Math.abs(both.value! - alone.value!)).toBeLessThanOrEqual(0.1);
 });
 
 test('a criterion counts by its weight: what hardly matters moves the limit little', () => {
-  const hairs = values.map((value): Score => (value < 0.5 ? 0 : 4));
+  const stringing = values.map((value): Score => (value < 0.5 ? 0 : 4));
   const seam = values.map((value): Score => (value < 1.5 ? 1 : 4));
   const at = (weight: number) =>
     told(
       findValue(kind, plan, bench, {
-        readings: [{ hairs, seam }],
-        weights: { hairs: 1, seam: weight },
+        readings: [{ stringing, seam }],
+        weights: { stringing: 1, seam: weight },
       }),
     ).value!;
   expect(at(0.05)).toBeLessThan(0.8);
@@ -109,10 +109,10 @@ test('a criterion counts by its weight: what hardly matters moves the limit litt
 });
 
 test('what only gets worse toward more sets no limit there, and is told', () => {
-  const hairs = values.map((value): Score => (value < 0.7 ? 1 : 4));
+  const stringing = values.map((value): Score => (value < 0.7 ? 1 : 4));
   const seam = values.map((_, i): Score => score(4 - (4 * i) / (values.length - 1)));
-  const alone = found([{ hairs }]);
-  const both = found([{ hairs, seam }]);
+  const alone = found([{ stringing }]);
+  const both = found([{ stringing, seam }]);
   expect(both.value).toBe(alone.value);
   expect(both.notes.join(' ')).toContain('seam only gets worse the more it is');
   const onlyWorse = found([{ seam, surface: values.map(() => 4) }]);
@@ -150,14 +150,14 @@ test('a limit between two rungs that jump may lie anywhere between them', () => 
 });
 
 test('a second reading of the same print narrows the range', () => {
-  const hairs = values.map((value): Score => score(value * 4));
-  const single = found([{ hairs }]);
-  const pooled = found([{ hairs }, { hairs }, { hairs }]);
+  const stringing = values.map((value): Score => score(value * 4));
+  const single = found([{ stringing }]);
+  const pooled = found([{ stringing }, { stringing }, { stringing }]);
   const wide = ({ range }: typeof single) => range![1] - range![0];
   expect(wide(pooled)).toBeLessThanOrEqual(wide(single));
 });
 
 test('fewer than three scored rungs are too few', () => {
-  const few = findValue(kind, plan, bench, { readings: [{ hairs: [0, 4] }] });
+  const few = findValue(kind, plan, bench, { readings: [{ stringing: [0, 4] }] });
   expect(few.ok ? '' : few.problems[0]!.what).toContain('at least 3');
 });

@@ -8,6 +8,7 @@ import { CRITERIA, type Criterion } from '../criteria';
 import { mean, quantile, short, STEP_SLACK, tidy } from '../numbers';
 import { normal, seeded, type Random } from '../random';
 import { ok, type Result } from '../result';
+import { capital } from '../text';
 import { evidence, jointEvidence, weighModels } from './curve';
 import { LEAST_EVIDENCE, tidyRange } from './find';
 import type { Finding, Verdict } from './finding';
@@ -346,7 +347,7 @@ function reasonOf(
     }))
     .filter(({ crossing }) => Number.isFinite(crossing))
     .sort((a, b) => Math.abs(a.crossing - value) - Math.abs(b.crossing - value))[0];
-  const why = worst ? `${side}: ${CRITERIA[worst.name].poor} (${worst.name}).` : '';
+  const why = worst ? `${capital(side)}: ${CRITERIA[worst.name].poor} (${worst.name}).` : '';
   const text = `The ${end} that is clean is ${short(value)} ${unit}. ${why}`.trim();
   return text;
 }

@@ -5,6 +5,7 @@ import type { LadderKind } from '../ladders/types';
 import { clamp, mean, quantile, short, snap, STEP_SLACK, tidy } from '../numbers';
 import { seeded } from '../random';
 import { ok, type Result } from '../result';
+import { capital } from '../text';
 import {
   addDraws,
   curveAt,
@@ -266,5 +267,5 @@ function valueReason(
   if (clauses.length === 0)
     return 'The scores are highest here, though no single criterion decides it.';
   const text = clauses.join('; ');
-  return `${text[0]!.toUpperCase()}${text.slice(1)}.`;
+  return `${capital(text)}.`;
 }

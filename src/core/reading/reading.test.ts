@@ -99,8 +99,8 @@ test('a ladder that went before narrows the range, and rungs outside this one co
 
 test('criteria that pull to opposite sides are an effect, though their sum is flat', () => {
   const scores: Scores = {
-    hairs: values.map((v) => clamped(4 - (v - 190) / 9)),
-    snap: values.map((v) => clamped((v - 190) / 9)),
+    stringing: values.map((v) => clamped(4 - (v - 190) / 9)),
+    'layer adhesion': values.map((v) => clamped((v - 190) / 9)),
   };
   expect(find(scores).verdict).not.toBe('no-effect');
 });
@@ -112,32 +112,32 @@ test('the same scores and seed give the same finding', () => {
 
 test('the reason names what goes wrong on either side', () => {
   const scores: Scores = {
-    hairs: values.map((v) => clamped(4 - Math.max(0, v - 205) / 5)),
-    snap: values.map((v) => clamped(4 - Math.max(0, 205 - v) / 4)),
+    stringing: values.map((v) => clamped(4 - Math.max(0, v - 205) / 5)),
+    'layer adhesion': values.map((v) => clamped(4 - Math.max(0, 205 - v) / 4)),
   };
   const { reason } = find(scores);
-  expect(reason).toContain('hairs');
-  expect(reason).toContain('snap');
+  expect(reason).toContain('stringing');
+  expect(reason).toContain('layer adhesion');
 });
 
 test('too few scored rungs are a problem, not a guess', () => {
-  const few: Scores = { hairs: values.map((_, i) => (i < 2 ? 3 : null)) };
+  const few: Scores = { stringing: values.map((_, i) => (i < 2 ? 3 : null)) };
   expect(findBest({ kind, plan, bench, readings: [few] }).ok).toBe(false);
   expect(findBest({ kind, plan, bench, readings: [] }).ok).toBe(false);
 });
 
 test('one score that could not be told neither lifts nor lowers its rung', () => {
-  const full: Scores = { hairs: [0, 2, 4], snap: [4, 4, 4] };
-  const open: Scores = { hairs: [0, null, 4], snap: [4, 4, 4] };
-  const weights = { hairs: 1, snap: 1 };
+  const full: Scores = { stringing: [0, 2, 4], 'layer adhesion': [4, 4, 4] };
+  const open: Scores = { stringing: [0, null, 4], 'layer adhesion': [4, 4, 4] };
+  const weights = { stringing: 1, 'layer adhesion': 1 };
   const y = (scores: Scores) => weighed({ values: [1, 2, 3], scores }, weights).map((one) => one.y);
   expect(y(open)).toEqual(y(full));
 });
 
 test('noise has a floor, and repeats that disagree raise it', () => {
-  const one: Scores = { hairs: [1, 2, 3] };
-  const other: Scores = { hairs: [4, 0, 1] };
-  const weights = { hairs: 1 };
+  const one: Scores = { stringing: [1, 2, 3] };
+  const other: Scores = { stringing: [4, 0, 1] };
+  const weights = { stringing: 1 };
   const noise = (...readings: Scores[]) =>
     pool(
       readings.map((scores) => ({ values: [1, 2, 3], scores })),
@@ -149,11 +149,11 @@ test('noise has a floor, and repeats that disagree raise it', () => {
 });
 
 test('a criterion without weight does not count', () => {
-  const scores: Scores = { hairs: [4, 0, 4], snap: [0, 4, 0] };
+  const scores: Scores = { stringing: [4, 0, 4], 'layer adhesion': [0, 4, 0] };
   const look = { values: [1, 2, 3], scores };
-  const weights = { hairs: 1, snap: 0 };
+  const weights = { stringing: 1, 'layer adhesion': 0 };
   expect(weighed(look, weights).map(({ y }) => y)).toEqual([1, 0, 1]);
-  expect(pool([look], weights)).toMatchObject([{ name: 'hairs', weight: 1, y: [1, 0, 1] }]);
+  expect(pool([look], weights)).toMatchObject([{ name: 'stringing', weight: 1, y: [1, 0, 1] }]);
   expect(Object.keys(defaultWeights(kind))).toEqual(names);
 });
 

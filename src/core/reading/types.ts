@@ -1,7 +1,7 @@
 /** Scores of a print, as people give them. */
 
 import { z } from 'zod';
-import { CRITERION_NAMES } from '../criteria';
+import { CRITERION_NAMES, withTodaysNames } from '../criteria';
 import { MOST_RUNGS } from '../plan/limits';
 
 /** 0 fails, 1 poor, 2 fair, 3 good, 4 clean. */
@@ -36,6 +36,16 @@ export const Reading = z.object({
 });
 export type Reading = z.infer<typeof Reading>;
 
+/** A reading as a file of any time holds it. */
+export const StoredReading = z.preprocess(
+  (data) =>
+    typeof data === 'object' && data !== null && 'scores' in data
+      ? { ...data, scores: withTodaysNames(data.scores) }
+      : data,
+  Reading,
+);
+
 /** Weight of each criterion, 0..1; a criterion that is missing does not count. */
 export const Weights = z.partialRecord(z.enum(CRITERION_NAMES), z.number().min(0).max(1));
 export type Weights = z.infer<typeof Weights>;
+export const StoredWeights = z.preprocess(withTodaysNames, Weights);

@@ -4,6 +4,7 @@ import type { Bench } from '../bench/bench';
 import { kinds } from '../ladders/registry';
 import type { LadderKind } from '../ladders/types';
 import { settingInfo, type Setting } from '../settings';
+import { capital } from '../text';
 import { baseOf, settingOf, staleReasons, type Base } from './base';
 
 /** A current value of the ledger, as much of it as the route needs. */
@@ -75,8 +76,6 @@ export function routeOf(
     };
   });
 }
-
-const capital = (text: string): string => text[0]!.toUpperCase() + text.slice(1);
 
 function reasonsOf(
   { base, times, setting }: Standing,

@@ -17,7 +17,7 @@ export function furnish(db: Db, at: string, name = MACHINES.heron.name) {
     benchId: bench,
     kind: 'temperature',
     spec,
-    weights: { hairs: 1 },
+    weights: { stringing: 1 },
     createdAt: at,
   });
   const made = makeTemperature(spec);

@@ -9,7 +9,11 @@ const opened = openStore(path!, migrationsIn('src/store/migrations'));
 if (!opened.ok) throw new Error(JSON.stringify(opened.problems));
 const store = readings(opened.value);
 for (let n = 0; ; n++) {
-  const act = { rung: n % 30, criterion: 'hairs' as const, score: (n % 5) as 0 | 1 | 2 | 3 | 4 };
+  const act = {
+    rung: n % 30,
+    criterion: 'stringing' as const,
+    score: (n % 5) as 0 | 1 | 2 | 3 | 4,
+  };
   store.score(Number(readingId), act, String(n));
   // Written past any buffer: what the parent has read was said before the kill.
   writeSync(1, `${n}\n`);

@@ -85,7 +85,7 @@ export const HINTS: Record<Criterion, { poor: ReactNode; clean: ReactNode }> = {
     poor: <path d="M4 34V22q5-12 10 0t10-1 10 2 10-4 10 1 6 2V34z" className={body} />,
     clean: <rect x={4} y={19} width={56} height={15} className={body} />,
   },
-  ghosts: {
+  ringing: {
     poor: (
       <>
         <path d="M6 6h52v36H6z" className={body} />
@@ -124,7 +124,7 @@ export const HINTS: Record<Criterion, { poor: ReactNode; clean: ReactNode }> = {
       </>
     ),
   },
-  hairs: {
+  stringing: {
     poor: (
       <>
         {posts}
@@ -142,7 +142,7 @@ export const HINTS: Record<Criterion, { poor: ReactNode; clean: ReactNode }> = {
     poor: <path d="M6 6h26l22 14q6 6-2 9-6-6-14 0-10-2-14 13H6z" className={body} />,
     clean: <path d="M6 6h26l24 14-24 22H6z" className={body} />,
   },
-  bridge: {
+  bridging: {
     poor: (
       <>
         {posts}
@@ -176,7 +176,7 @@ export const HINTS: Record<Criterion, { poor: ReactNode; clean: ReactNode }> = {
     ),
     clean: <rect x={10} y={6} width={44} height={36} className={body} />,
   },
-  snap: {
+  'layer adhesion': {
     poor: (
       <>
         <rect x={24} y={26} width={16} height={16} className={body} />

@@ -4,7 +4,7 @@ import { reachOf } from '../../motion/reach';
 import { benchFor, good, makeOn, movesOf } from '../../testing';
 import { askedOf, makeLadder } from '../make';
 import { kindOf } from '../registry';
-import { ghostFrequency } from './kind';
+import { ringingFrequency } from './kind';
 
 /** Lengths of the faces along x and along y in the middle of a rung, mm. */
 function faces(made: ReturnType<typeof makeOn>) {
@@ -94,14 +94,14 @@ test('more than an axis bears is refused with what it bears', () => {
   );
 });
 
-test('ghosts a distance apart tell the frequency that made them', () => {
+test('echoes a distance apart tell the frequency that made them', () => {
   fc.assert(
     fc.property(
       fc.double({ min: 10, max: 200, noNaN: true }),
       fc.double({ min: 10, max: 120, noNaN: true }),
       fc.integer({ min: 1, max: 8 }),
       (speed, hertz, gaps) => {
-        expect(ghostFrequency(speed, gaps, (gaps * speed) / hertz)).toBeCloseTo(hertz, 6);
+        expect(ringingFrequency(speed, gaps, (gaps * speed) / hertz)).toBeCloseTo(hertz, 6);
       },
     ),
     { seed: 11 },

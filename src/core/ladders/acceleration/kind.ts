@@ -187,14 +187,14 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     bounds: (bench) => ({ [setting]: facet.bounds(bench) }),
     moved: movedTo(setting),
     criteria: [
-      { name: 'ghosts', weight: 1, where: 'rear face for x, right face for y, after the corner' },
+      { name: 'ringing', weight: 1, where: 'rear face for x, right face for y, after the corner' },
       { name: 'corners', weight: 0.3, where: 'the upright edges' },
     ],
     rule: { kind: 'clean', end: 'most' },
     measures: (['x', 'y'] as const).flatMap((axis) => [
       {
         key: `over${axis}`,
-        label: `Ghosts in ${axis}: distance`,
+        label: `Echoes in ${axis}: distance`,
         unit: 'mm',
         min: 0.5,
         max: 100,
@@ -204,13 +204,13 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       },
       {
         key: `count${axis}`,
-        label: `Ghosts in ${axis}: gaps in that distance`,
+        label: `Echoes in ${axis}: gaps in that distance`,
         unit: '',
         min: 1,
         max: 20,
         fewest: 0,
         most: 1,
-        how: 'Count the gaps, not the ghosts.',
+        how: 'Count the gaps, not the echoes.',
       },
     ]),
     work: (measured, plan) => ok({ values: [], reason: '', also: frequencies(measured, plan) }),
@@ -221,8 +221,8 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   });
 }
 
-/** Ghosts after a corner at face speed v repeat every D: f = v · n / D over n gaps (domain.md §4). */
-export function ghostFrequency(speed: number, gaps: number, distance: number): number {
+/** Echoes after a corner at face speed v repeat every D: f = v · n / D over n gaps (domain.md §4). */
+export function ringingFrequency(speed: number, gaps: number, distance: number): number {
   return (speed * gaps) / distance;
 }
 
@@ -231,7 +231,7 @@ function frequencies(measured: Measured, { spec }: Plan): string[] {
     const [distance] = measured[`over${axis}`] ?? [];
     const [gaps] = measured[`count${axis}`] ?? [];
     if (!distance || !gaps) return [];
-    const hertz = ghostFrequency(Number(spec.speed), gaps, distance);
+    const hertz = ringingFrequency(Number(spec.speed), gaps, distance);
     return [`The ${axis} axis rings at about ${short(hertz, 1)} Hz.`];
   });
 }

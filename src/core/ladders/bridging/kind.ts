@@ -122,7 +122,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     bounds: () => ({ [setting]: bounds }),
     moved: movedTo(setting),
     criteria: [
-      { name: 'bridge', weight: 1, where: 'the three decks, seen from below' },
+      { name: 'bridging', weight: 1, where: 'the three decks, seen from below' },
       { name: 'gaps', weight: 1, where: 'between the strands of a deck' },
     ],
     rule: { kind: 'best', saferSide: facet.saferSide },

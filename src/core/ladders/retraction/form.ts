@@ -4,7 +4,7 @@
  *     ┌──────┐   ┌──┐   ┌──┐     the head crosses two gaps in every layer, drawing back before each
  *     │ 1.2  │   │  │   │  │
  *     ├──────┴───┴──┴───┴──┤     reference: all of it joined, so that nothing is crossed and nothing
- *     └────────────────────┘     drawn back; hairs there have another cause
+ *     └────────────────────┘     drawn back; threads there have another cause
  */
 
 import type { Layer } from '../../deposit/layer';

@@ -102,7 +102,7 @@ const FACETS: Facet[] = [
     setting: 'lift',
     ends: [0, 5],
     range: () => ({ from: 0, to: 1, step: 0.2 }),
-    bounds: () => ({ min: 0, max: 2, why: 'a higher lift only draws longer hairs' }),
+    bounds: () => ({ min: 0, max: 2, why: 'a higher lift only draws longer threads' }),
     standsOn: ['retraction'],
     onDemand: true,
     why: 'Only when the nozzle scrapes or knocks: the least that is clean wins.',
@@ -161,14 +161,14 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     bounds: (bench) => ({ [setting]: facet.bounds(bench) }),
     moved: movedTo(setting),
     criteria: [
-      { name: 'hairs', weight: 1, where: 'in the two gaps' },
+      { name: 'stringing', weight: 1, where: 'in the two gaps' },
       { name: 'surface', weight: 0.5, where: 'faces of the posts' },
       { name: 'seam', weight: 0.4, where: 'the edge where each layer of a post starts' },
     ],
     rule: { kind: 'clean', end: 'least' },
     carry: carryBySlicing,
     otherCause:
-      'Hairs on every rung, the joined foot included, usually come from wet filament or a nozzle that is too hot: ' +
+      'Threads on every rung, the joined foot included, usually come from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',
   });
 }

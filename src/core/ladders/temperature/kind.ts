@@ -99,12 +99,12 @@ export const temperature = towerKind<Spec>({
   moved: movedTo('nozzle'),
 
   criteria: [
-    { name: 'hairs', weight: 0.8, where: 'between the posts' },
+    { name: 'stringing', weight: 0.8, where: 'between the posts' },
     { name: 'overhang', weight: 0.6, where: 'under the prow at the right' },
-    { name: 'bridge', weight: 0.6, where: 'the deck seen from below' },
+    { name: 'bridging', weight: 0.6, where: 'the deck seen from below' },
     { name: 'surface', weight: 0.6, where: 'front and rear faces' },
     { name: 'gloss', weight: 0.4, where: 'the flat rear faces' },
-    { name: 'snap', weight: 0.7, where: 'a post, broken at its waist' },
+    { name: 'layer adhesion', weight: 0.7, where: 'a post, broken at its waist' },
   ],
   carry: (_, value, { filament }) => ({
     lines: [`M104 S${short(value)}`],
@@ -112,7 +112,7 @@ export const temperature = towerKind<Spec>({
   }),
   rule: { kind: 'best', saferSide: 'lower' },
   otherCause:
-    'Temperature is not what makes the difference here. Hairs on every rung usually come from wet filament or ' +
+    'Temperature is not what makes the difference here. Threads on every rung usually come from wet filament or ' +
     'too little retraction; rough walls on every rung from flow.',
 });
 

@@ -102,7 +102,7 @@ export const gridKind = towerKind<Spec>({
       ? { left: retraction.from, right: retraction.to, columnStep: retraction.step }
       : {}),
   }),
-  criteria: [{ name: 'hairs', weight: 1, where: 'between the posts' }],
+  criteria: [{ name: 'stringing', weight: 1, where: 'between the posts' }],
   rule: { kind: 'best', saferSide: 'lower' },
   carry: () => ({ lines: [], say: 'Nothing.' }),
   otherCause: 'Nothing.',
