@@ -5,7 +5,7 @@ import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
 import { sightOf } from '../src/core/view/ladder-picture';
 import { measure } from '../src/rehearsal/instruments';
 import { placesOf } from '../src/rehearsal/loop';
-import type { Setting } from '../src/core/settings';
+import type { Setting } from '../src/core/bench/settings';
 import { scored } from '../src/understudy/eye';
 import { drawPrint, FILAMENT_COLOURS } from '../src/understudy/picture';
 import { printTrace } from '../src/understudy/print';

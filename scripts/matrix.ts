@@ -5,7 +5,7 @@
 
 import { joinBench } from '../src/core/bench/bench';
 import { FILAMENTS, MACHINES, speaking, type MachinePreset } from '../src/core/bench/presets';
-import { DIALECTS, type Column } from '../src/core/gcode/dialect';
+import { DIALECTS, type Column } from '../src/core/dialect/dialect';
 import { makeLadder } from '../src/core/ladders/make';
 import { kinds } from '../src/core/ladders/registry';
 

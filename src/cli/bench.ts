@@ -1,9 +1,9 @@
 import type { Command } from 'commander';
 import { joinBench, Nozzle } from '../core/bench/bench';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES, speaking } from '../core/bench/presets';
-import { DIALECTS, type Column } from '../core/gcode/dialect';
+import { DIALECTS, type Column } from '../core/dialect/dialect';
 import { kinds } from '../core/ladders/registry';
-import { settingInfo } from '../core/settings';
+import { settingInfo } from '../core/bench/settings';
 import { parseWith } from '../core/result';
 import { must, pick, print } from './io';
 

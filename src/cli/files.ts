@@ -1,4 +1,4 @@
-import { standingMachine } from '../core/bench/in-force';
+import { tunedMachine } from '../core/bench/in-force';
 import type { Command } from 'commander';
 import type { Bench } from '../core/bench/bench';
 import { audit } from '../core/gcode/audit';
@@ -51,7 +51,7 @@ export function addTime(program: Command): void {
     .action((path: string, { bench: benchPath, json }: Options) => {
       const bench = must(readBench(benchPath));
       const trace = open(path, bench);
-      const times = timesOf(trace, planMotion(trace, standingMachine(bench)));
+      const times = timesOf(trace, planMotion(trace, tunedMachine(bench)));
       if (json) return print(JSON.stringify(times, null, 2));
       for (const [name, seconds] of Object.entries(times))
         print(`${name.padEnd(10)} ${short(seconds, 1)} s`);

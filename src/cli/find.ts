@@ -8,7 +8,7 @@ import { nextInWords, nextRange, type Finding } from '../core/reading/finding';
 import { defaultWeights } from '../core/reading/gather';
 import { StoredReading, StoredWeights, type Reading } from '../core/reading/types';
 import { fail, parseWith, problem } from '../core/result';
-import { settingInfo } from '../core/settings';
+import { settingInfo } from '../core/bench/settings';
 import { giveUp, must, print, readJson } from './io';
 
 const Readings = z.union([StoredReading.transform((one) => [one]), z.array(StoredReading).min(1)]);

@@ -7,7 +7,7 @@ import { kindOf } from '../core/ladders/registry';
 import type { LadderKind } from '../core/ladders/types';
 import { mean, quantile, short } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
-import { settingInfo } from '../core/settings';
+import { settingInfo } from '../core/bench/settings';
 import { Loop, type Trial } from '../rehearsal/loop';
 import { demoBench } from '../understudy/understudies';
 import { must, pick, print, readBench } from './io';

@@ -14,7 +14,7 @@ import { defaultWeights, type Earlier } from '../core/reading/gather';
 import { BEST_SCORE } from '../core/reading/types';
 import { clamp, snap, STEP_SLACK, tidy } from '../core/numbers';
 import { ok, type Result } from '../core/result';
-import { settingInfo } from '../core/settings';
+import { settingInfo } from '../core/bench/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
 import { look, type Place } from '../understudy/looks';
 import { printTrace, type Printed } from '../understudy/print';

@@ -4,7 +4,7 @@ import type { Plan } from '../core/plan/plan';
 import { kindOf } from '../core/ladders/registry';
 import { short } from '../core/numbers';
 import { ok, type Result } from '../core/result';
-import { settingInfo } from '../core/settings';
+import { settingInfo } from '../core/bench/settings';
 import { drawTruths } from '../understudy/truths';
 import { Loop } from './loop';
 

@@ -1,6 +1,6 @@
 import { inForce } from '../core/bench/in-force';
 import { kinds } from '../core/ladders/registry';
-import { settingInfo } from '../core/settings';
+import { settingInfo } from '../core/bench/settings';
 import { benchFor } from '../core/testing';
 import { drawTruths } from '../understudy/truths';
 import { standingOn } from './standing';

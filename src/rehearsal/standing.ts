@@ -4,7 +4,7 @@ import type { Bench } from '../core/bench/bench';
 import { beadArea } from '../core/deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../core/deposit/conditions';
 import { clamp, snap } from '../core/numbers';
-import { settingInfo, type Setting, type Values } from '../core/settings';
+import { settingInfo, type Setting, type Values } from '../core/bench/settings';
 import type { Truths } from '../understudy/truths';
 
 /** A temperature ladder ends this much below where the plastic flows best, since threads count more than shine, °C. */

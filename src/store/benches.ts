@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import { joinBench, titleOf, type Bench } from '../core/bench/bench';
-import { SETTING_NAMES } from '../core/settings';
+import { SETTING_NAMES } from '../core/bench/settings';
 import type { Db } from './open';
 import { filaments, machines } from './things';
 

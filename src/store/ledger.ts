@@ -4,7 +4,7 @@
  */
 
 import { z } from 'zod';
-import { SETTING_NAMES } from '../core/settings';
+import { SETTING_NAMES } from '../core/bench/settings';
 import { Base } from '../core/route/base';
 import type { Db } from './open';
 

@@ -2,11 +2,11 @@
 
 import type { Bench } from '../core/bench/bench';
 import type { Cornering } from '../core/bench/machine';
-import { param, parseCommand, stripLine, type Command } from '../core/gcode/command';
-import { NEED_NAMES, settingReader } from '../core/gcode/dialect';
+import { param, parseCommand, stripLine, type Command } from '../core/dialect/command';
+import { NEED_NAMES, settingReader } from '../core/dialect/dialect';
 import { Interpreter } from '../core/gcode/interpreter';
 import { checksum } from '../core/gcode/read';
-import { reportLines, type ReportValues } from '../core/gcode/report';
+import { reportLines, type ReportValues } from '../core/dialect/report';
 import type { Trace } from '../core/gcode/trace';
 import { Heater } from './heater';
 import type { Truths } from './truths';

@@ -1,11 +1,12 @@
 /** Prints a file: takes nothing but its text, and a machine with its hidden truths. */
 
-import { standingMachine } from '../core/bench/in-force';
+import { tunedMachine } from '../core/bench/in-force';
 import type { Point } from '../core/bench/bed';
 import type { Bench } from '../core/bench/bench';
 import { printBox } from '../core/gcode/print-box';
 import { readText } from '../core/gcode/read';
-import { CHANGES, MOVE, type Trace } from '../core/gcode/trace';
+import { CHANGES } from '../core/dialect/changes';
+import { MOVE, type Trace } from '../core/gcode/trace';
 import { planMotion, type Motion } from '../core/motion/plan-motion';
 import { layersIn } from '../core/view/layers';
 import { seeded, normal } from '../core/random';
@@ -75,7 +76,7 @@ export function printTrace(
   truths: Truths,
   options: PrintOptions = {},
 ): Printed {
-  const motion = planMotion(trace, standingMachine(bench));
+  const motion = planMotion(trace, tunedMachine(bench));
   return new Press(trace, motion, bench, truths, options).run();
 }
 

@@ -1,6 +1,6 @@
 import { connect, type Socket } from 'node:net';
 import { checksum } from '../core/gcode/read';
-import { stripLine } from '../core/gcode/command';
+import { stripLine } from '../core/dialect/command';
 import { benchFor, makeTemperature } from '../core/testing';
 import { Firmware } from './firmware';
 import { drawTruths } from './truths';

@@ -2,7 +2,7 @@
 
 import { PNG } from 'pngjs';
 import type { Bench } from '../core/bench/bench';
-import { standingMachine } from '../core/bench/in-force';
+import { tunedMachine } from '../core/bench/in-force';
 import { audit } from '../core/gcode/audit';
 import { readBytes } from '../core/gcode/read';
 import { makeLadder, specFor } from '../core/ladders/make';
@@ -31,7 +31,7 @@ export function check({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
   const trace = readBytes(bytes, plan.bench.machine);
   return {
     audited: audit(trace, plan.bench, askedFor(plan)),
-    times: timesOf(trace, planMotion(trace, standingMachine(plan.bench))),
+    times: timesOf(trace, planMotion(trace, tunedMachine(plan.bench))),
   };
 }
 

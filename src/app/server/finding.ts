@@ -9,7 +9,7 @@ import type { Finding } from '@/core/reading/finding';
 import type { Earlier } from '@/core/reading/gather';
 import type { Scores } from '@/core/reading/types';
 import { fail, ok, problem, type Result } from '@/core/result';
-import type { Setting } from '@/core/settings';
+import type { Setting } from '@/core/bench/settings';
 import type { Ladder, Simulated } from '@/store/ladders';
 import { copiesOf, type Group, type PrintedCopy } from './ladder';
 import { store } from './store';

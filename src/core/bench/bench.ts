@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import { Machine, Name } from './machine';
-import { SETTING_NAMES } from '../settings';
+import { SETTING_NAMES } from './settings';
 import { plainName } from '../text';
 import { MATERIALS } from './materials';
 

@@ -1,7 +1,7 @@
 /** What the user says once about a machine. Lengths mm, speeds mm/s, accelerations mm/s², °C. */
 
 import { z } from 'zod';
-import { Dialect } from '../gcode/dialect';
+import { Dialect } from '../dialect/dialect';
 import { plainName } from '../text';
 
 /** A name as people type it; how it is written into files is decided in `core/text.ts`. */

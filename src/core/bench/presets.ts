@@ -1,6 +1,6 @@
 /** Starting points: four kinds of machine and five filaments, good enough that three fields need changing. */
 
-import { DIALECTS, type Column } from '../gcode/dialect';
+import { DIALECTS, type Column } from '../dialect/dialect';
 import type { Filament, Nozzle } from './bench';
 import type { Cornering, Machine } from './machine';
 import { MATERIALS, type Material } from './materials';

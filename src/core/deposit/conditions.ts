@@ -3,7 +3,7 @@
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { tidy } from '../numbers';
-import type { Values } from '../settings';
+import type { Values } from '../bench/settings';
 import { beadArea, beadPitch, roundArea } from './bead';
 import type { Role } from './step';
 

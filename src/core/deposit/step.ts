@@ -1,7 +1,7 @@
 /** What a plan is made of: what to lay and where, before any command word is chosen. */
 
 import type { Point } from '../bench/bed';
-import type { Values } from '../settings';
+import type { Values } from '../bench/settings';
 
 /** What a stroke is for; it decides speed, flow and fan once, in `deposit/`. */
 export type Role = 'prime' | 'skirt' | 'brim' | 'wall' | 'overhang' | 'fill' | 'bridge';

@@ -5,14 +5,15 @@ import { bedBox, insideBed, BED_SLACK, type Box } from '../bench/bed';
 import { COLD_ZONE } from '../bench/machine';
 import { MATERIALS } from '../bench/materials';
 import { roundArea } from '../deposit/bead';
-import { settingInfo, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { short } from '../numbers';
 import { confirmRungs, NOTHING_ASKED, type Asked, type Confirmed } from './confirm';
 import type { Finding } from './finding';
 import { leftBehind } from './left-behind';
 import { MACRO } from './macro';
 import { firstStroke } from './print-start';
-import { changeAt, CHANGES, MOVE, type Change, type Trace } from './trace';
+import { CHANGES, type Change } from '../dialect/changes';
+import { changeAt, MOVE, type Trace } from './trace';
 
 export type Audit = {
   findings: Finding[];

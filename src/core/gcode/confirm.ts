@@ -1,10 +1,11 @@
 /** Confirms rung by rung the value that is really in force while plastic is laid there. */
 
 import type { Rung } from '../plan/plan';
-import { settingInfo, type Setting, type Values } from '../settings';
+import { settingInfo, type Setting, type Values } from '../bench/settings';
 import { tidy } from '../numbers';
 import { rungFinder } from './rungs';
-import { CHANGES, MOVE, type Change, type Trace } from './trace';
+import { CHANGES, type Change } from '../dialect/changes';
+import { MOVE, type Trace } from './trace';
 import { retractionsIn, seenInMoves, type Expected } from './witness';
 
 export type Confirmed = {

@@ -4,11 +4,12 @@ import { benchFor } from '../testing';
 import { layersIn } from '../view/layers';
 import { audit } from './audit';
 import { blockFaults } from './block-faults';
-import { DIALECTS, type Column } from './dialect';
+import { DIALECTS, type Column } from '../dialect/dialect';
 import { Lines } from './lines';
 import { readText } from './read';
 import { recognise } from './recognise';
-import { changeAt, CHANGES } from './trace';
+import { CHANGES } from '../dialect/changes';
+import { changeAt } from './trace';
 
 const on = (column: Column) => ({ dialect: DIALECTS[column] });
 const fed = (text: string, column: Column) => {

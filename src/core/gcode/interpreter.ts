@@ -2,10 +2,17 @@
 
 import { tidy } from '../numbers';
 import { arcPoints } from './arc';
-import { param, type Command } from './command';
-import { DIALECTS, firmwareOf, settingReader, type Dialect, type Firmware } from './dialect';
+import { param, type Command } from '../dialect/command';
+import {
+  DIALECTS,
+  firmwareOf,
+  settingReader,
+  type Dialect,
+  type Firmware,
+} from '../dialect/dialect';
 import { macroBits, macroHeats, type MacroSaid } from './macro';
-import { MOVE, TraceBuilder, type Change } from './trace';
+import { type Change } from '../dialect/changes';
+import { MOVE, TraceBuilder } from './trace';
 
 const INCH = 25.4;
 

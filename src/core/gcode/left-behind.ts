@@ -1,12 +1,13 @@
 /** What stays active after a file: heaters, fan, and every setting that was changed and not put back. */
 
 import type { Bench } from '../bench/bench';
-import { inForce, standingMachine } from '../bench/in-force';
+import { inForce, tunedMachine } from '../bench/in-force';
 import type { Limits } from '../bench/machine';
 import { short } from '../numbers';
 import type { Finding } from './finding';
 import { MACRO } from './macro';
-import { changeAt, type Change, type Trace } from './trace';
+import { type Change } from '../dialect/changes';
+import { changeAt, type Trace } from './trace';
 
 /** What each setting is called, and what a machine of this bench had before; null when that is not known. */
 const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => number | null }>> =
@@ -37,7 +38,7 @@ const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => 
 const SAME = 1e-4;
 
 export function leftBehind(trace: Trace, bench: Bench): Finding[] {
-  const { limits } = standingMachine(bench);
+  const { limits } = tunedMachine(bench);
   const { advance } = inForce(bench);
   const last = new Map<string, ReturnType<typeof changeAt>>();
   let nudged = 0;

@@ -1,6 +1,6 @@
 /** Named commands of a machine's own (macros): what they may do, and what they are told to heat. */
 
-import type { Command } from './command';
+import type { Command } from '../dialect/command';
 
 /** What its user said of a macro. */
 export type MacroSaid = { name: string; heats: boolean; homes: boolean; primes: boolean };

@@ -6,7 +6,7 @@
  * `parseCommand`. Both paths give the same trace (read.test.ts holds one against the other).
  */
 
-import { parseCommand } from './command';
+import { parseCommand } from '../dialect/command';
 import { Interpreter, LARGEST_NUMBER, type ReadFor } from './interpreter';
 import { PLAN_MARK } from './plan-lines';
 import type { Trace } from './trace';

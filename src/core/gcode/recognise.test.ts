@@ -1,11 +1,11 @@
 import { FILAMENTS, MACHINES } from '../bench/presets';
 import { Machine } from '../bench/machine';
 import { benchFor, makeTemperature } from '../testing';
-import { DIALECTS, type Column } from './dialect';
+import { DIALECTS, type Column } from '../dialect/dialect';
 import { Lines } from './lines';
 import { readText } from './read';
 import { recognise, taken, type Told } from './recognise';
-import { reportLines } from './report';
+import { reportLines } from '../dialect/report';
 
 const lines = (text: string) => new Lines(new TextEncoder().encode(text));
 const ofFile = (text: string) => recognise(lines(text), readText(text));

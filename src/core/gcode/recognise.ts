@@ -4,19 +4,19 @@
  */
 
 import type { Filament } from '../bench/bench';
-import type { Cornering, Machine } from '../bench/machine';
+import type { Machine } from '../bench/machine';
+import { settingInfo, SETTING_NAMES } from '../bench/settings';
+import type { Deep } from '../deep';
 import { MATERIALS, type Material } from '../bench/materials';
-import { parseCommand, param, type Command } from './command';
-import { DIALECTS, NEEDS, NEED_NAMES, type Dialect, type Need } from './dialect';
+import { parseCommand, param, type Command } from '../dialect/command';
+import { DIALECTS, NEEDS, NEED_NAMES, type Dialect, type Need } from '../dialect/dialect';
 import type { Lines } from './lines';
 import { blocks } from './told-blocks';
 import { printedHeat, printedRetraction } from './told-print';
-import { sightings } from './report';
-import { matchCommand, matcherOf } from './template';
+import { sightings } from '../dialect/report';
+import { matchCommand, matcherOf } from '../dialect/template';
 import { MOVE, type Trace } from './trace';
 import { short } from '../numbers';
-
-export type Deep<T> = T extends object ? { [K in keyof T]?: Deep<T[K]> } : T;
 
 /** One thing that can be taken over. */
 export type Told = {
@@ -117,45 +117,19 @@ function stored(text: string, seen: Seen, tell: Tell): void {
 
 /** Values that a description of a machine has a place for. */
 function inForce(need: Need, values: Record<string, number>, seen: Seen, tell: Tell): void {
-  if (need === 'acceleration') {
-    const { print, travel } = values;
-    const told: Deep<Machine['limits']> = {};
-    if (print! > 0) told.printAcceleration = print;
-    if (travel! > 0) told.travelAcceleration = travel;
-    if (Object.keys(told).length > 0)
+  for (const setting of SETTING_NAMES) {
+    const { row, reported } = settingInfo(setting);
+    const told = row?.need === need ? reported?.(values) : null;
+    if (told)
       tell({
-        id: 'acceleration',
+        id: told.id,
         group: 'limits',
-        says: `acceleration ${[print, travel].filter(Boolean).map(String).join(' printing, ')} mm/s²${travel ? ' in travel' : ''}`,
-        change: { machine: { limits: told } },
+        says: told.says,
+        change: { machine: told.machine },
         ...seen,
       });
   }
-  const cornering = need === 'cornering' ? corneringOf(values) : null;
-  if (cornering)
-    tell({
-      id: `cornering-${cornering.model}`,
-      group: 'limits',
-      says: corneringWords(cornering),
-      change: { machine: { limits: { cornering } } },
-      ...seen,
-    });
 }
-
-function corneringOf({ x, y, deviation, square }: Record<string, number>): Cornering | null {
-  if (deviation! > 0) return { model: 'junction-deviation', deviation: deviation! };
-  if (square! > 0) return { model: 'square-corner', speed: square! };
-  // z and e are seldom stated; the usual values stand until they are typed.
-  if (x! > 0) return { model: 'jerk', x: x!, y: y ?? x!, z: 0.4, e: 5 };
-  return null;
-}
-
-const corneringWords = (cornering: Cornering): string =>
-  cornering.model === 'jerk'
-    ? `jerk ${short(cornering.x)} mm/s in x, ${short(cornering.y)} in y`
-    : cornering.model === 'square-corner'
-      ? `square-corner speed ${short(cornering.speed)} mm/s`
-      : `junction deviation ${short(cornering.deviation)} mm`;
 
 const AXES = ['X', 'Y', 'Z', 'E'] as const;
 /** Axis speeds over this, in the text, are mm/min: no hobby machine moves at 1 m/s and more. */

@@ -6,13 +6,15 @@
 import { COLD_ZONE, LONGEST_BLOCK } from '../bench/machine';
 import { short } from '../numbers';
 import { pushedTooMuch } from './block-faults';
-import { parseCommand } from './command';
-import { firmwareOf, type Dialect } from './dialect';
+import { parseCommand } from '../dialect/command';
+import { firmwareOf, type Dialect } from '../dialect/dialect';
 import type { Lines } from './lines';
 import { firstStroke } from './print-start';
-import type { Deep, Tell } from './recognise';
+import type { Deep } from '../deep';
+import type { Tell } from './recognise';
 import type { Machine } from '../bench/machine';
-import { CHANGES, MOVE, type Trace } from './trace';
+import { CHANGES } from '../dialect/changes';
+import { MOVE, type Trace } from './trace';
 
 /** Commands before the first stroke that belong to the print, not to the start: they come again with every layer. */
 const OF_THE_PRINT = new Set(

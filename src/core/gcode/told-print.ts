@@ -3,7 +3,8 @@
 import { short, snap } from '../numbers';
 import type { Lines } from './lines';
 import type { Tell } from './recognise';
-import { CHANGES, MOVE, type Trace } from './trace';
+import { CHANGES } from '../dialect/changes';
+import { MOVE, type Trace } from './trace';
 import { retractionsIn } from './witness';
 
 /** Colder targets are for keeping warm, not for printing, °C. */

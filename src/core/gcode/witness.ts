@@ -7,8 +7,9 @@ import { growBox } from '../bench/bed';
 import { roundArea } from '../deposit/bead';
 import type { Rung } from '../plan/plan';
 import { snap, tidy } from '../numbers';
-import type { Setting, Values } from '../settings';
-import { CHANGES, MOVE, type Trace } from './trace';
+import type { Setting, Values } from '../bench/settings';
+import { CHANGES } from '../dialect/changes';
+import { MOVE, type Trace } from './trace';
 
 /** What must be known to tell a value from moves. */
 export type Expected = {

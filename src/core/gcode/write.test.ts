@@ -3,7 +3,7 @@ import type { Step } from '../deposit/step';
 import { axisOf } from '../plan/axes';
 import { benchFor, good } from '../testing';
 import { blockValues, fillBlock } from './blocks';
-import { DIALECTS } from './dialect';
+import { DIALECTS } from '../dialect/dialect';
 import { planLines, PLAN_MARK } from './plan-lines';
 import { readText } from './read';
 import { MOVE } from './trace';

@@ -5,13 +5,20 @@ import { filamentFor } from '../deposit/bead';
 import type { Step } from '../deposit/step';
 import type { Layout } from '../deposit/layout';
 import { inForce } from '../bench/in-force';
-import { settingInfo, SETTING_NAMES, type Setting, type Values } from '../settings';
+import {
+  isCommanded,
+  settingInfo,
+  SETTING_NAMES,
+  valueLine,
+  type Setting,
+  type Values,
+} from '../bench/settings';
 import { short, tidy } from '../numbers';
 import type { PlannedRung } from '../plan/plan';
 import { fail, ok, type Result } from '../result';
 import { plainLine } from '../text';
 import { blockValues, fillBlock } from './blocks';
-import { settingLine } from './dialect';
+import { settingLine } from '../dialect/dialect';
 
 export type Written = {
   lines: string[];
@@ -25,24 +32,6 @@ const SAFE_HEIGHT = 5;
 const FIRST_LAYER_ACCELERATION = 500;
 /** Speed of height changes, mm/s, where the machine is quicker. */
 const LIFT_SPEED = 10;
-
-/** Settings that a command of the machine changes, and the values that its row needs. */
-const COMMANDS: Partial<Record<Setting, (value: number, bench: Bench) => string | null>> = {
-  nozzle: (value) => `M104 S${short(value)}`,
-  advance: (advance, { machine }) => settingLine(machine.dialect, 'advance', { advance }),
-  acceleration: (print, { machine }) =>
-    settingLine(machine.dialect, 'acceleration', {
-      print,
-      travel: machine.limits.travelAcceleration,
-    }),
-  jerk: (value, { machine }) => settingLine(machine.dialect, 'cornering', { x: value, y: value }),
-  deviation: (deviation, { machine }) => settingLine(machine.dialect, 'cornering', { deviation }),
-  square: (square, { machine }) => settingLine(machine.dialect, 'cornering', { square }),
-};
-
-/** The line that sets a value on this bench; null for what is written into moves, or cannot be told. */
-export const valueLine = (setting: Setting, value: number, bench: Bench): string | null =>
-  COMMANDS[setting]?.(value, bench) ?? null;
 
 /**
  * Writes a layout. Same input, same text, to the byte.
@@ -181,16 +170,13 @@ class Pen {
   private set(values: Values): void {
     for (const [name, value] of Object.entries(values) as [Setting, number][]) {
       this.now[name] = value;
-      if (COMMANDS[name]) this.command(name, value);
+      if (isCommanded(name)) this.command(name, value);
     }
   }
 
   private putBack(name: Setting): void {
-    const { cornering } = this.bench.machine.limits;
-    const { dialect } = this.bench.machine;
-    // A machine may have a jerk of its own for each axis.
-    if (name === 'jerk' && cornering.model === 'jerk' && this.bench.tuned?.jerk === undefined)
-      this.put(settingLine(dialect, 'cornering', { x: cornering.x, y: cornering.y })!);
+    const own = settingInfo(name).restored?.(this.bench) ?? null;
+    if (own !== null) this.put(own);
     else this.command(name, this.base[name]);
   }
 

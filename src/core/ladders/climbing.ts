@@ -3,7 +3,7 @@
 import { short } from '../numbers';
 import { axisOf } from '../plan/axes';
 import type { Axis } from '../plan/plan';
-import type { Setting } from '../settings';
+import type { Setting } from '../bench/settings';
 import { plasticLabel } from '../shape/relief';
 import { climb, type Range } from './climb';
 import type { Ranges } from './types';

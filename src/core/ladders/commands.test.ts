@@ -1,16 +1,16 @@
-import { DIALECTS } from '../gcode/dialect';
+import { DIALECTS } from '../dialect/dialect';
 import { benchFor } from '../testing';
 import { carryByCommand, carryBySlicing, inBounds, needsCommand, standsAt } from './commands';
 
 test('a value is told as the command that sets it and the one that keeps it', () => {
   const bench = benchFor('heron');
-  const { lines, say } = carryByCommand('advance', { advance: 0.42 }, bench);
+  const { lines, say } = carryByCommand('advance', 0.42, bench);
   expect(lines).toEqual(['M900 K0.42', 'M500']);
   expect(say).toContain('keeps it');
 });
 
 test('a machine with a settings file is told the line of that file', () => {
-  const { lines, say } = carryByCommand('advance', { advance: 0.04 }, benchFor('wren'));
+  const { lines, say } = carryByCommand('advance', 0.04, benchFor('wren'));
   expect(lines).toEqual(['pressure_advance: 0.04']);
   expect(say).toContain('settings file');
 });
@@ -21,14 +21,14 @@ test('without a command to keep it, and without any, it says where the value goe
     ...bench,
     machine: { ...bench.machine, dialect: { ...DIALECTS.A, save: '' } },
   };
-  expect(carryByCommand('advance', { advance: 0.4 }, forgetful)).toMatchObject({
+  expect(carryByCommand('advance', 0.4, forgetful)).toMatchObject({
     lines: ['M900 K0.4'],
     say: expect.stringContaining('start block') as string,
   });
   const mute = { ...bench, machine: { ...bench.machine, dialect: { ...DIALECTS.A, advance: '' } } };
-  expect(carryByCommand('advance', { advance: 0.4 }, mute).lines).toEqual([]);
-  expect(needsCommand('advance', 'advance', mute)!.mend).toContain('row for');
-  expect(needsCommand('advance', 'advance', bench)).toBeNull();
+  expect(carryByCommand('advance', 0.4, mute).lines).toEqual([]);
+  expect(needsCommand('advance', mute)!.mend).toContain('row for');
+  expect(needsCommand('advance', bench)).toBeNull();
 });
 
 test('a range past an end is stopped at the input that is past it', () => {

@@ -2,22 +2,22 @@
 
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
-import { NEEDS, settingLine, type Need } from '../gcode/dialect';
-import { valueLine } from '../gcode/write';
+import { NEEDS } from '../dialect/dialect';
+import { fillTemplate } from '../dialect/template';
 import { short } from '../numbers';
 import { problem, type Problem } from '../result';
-import { settingInfo, type Setting } from '../settings';
+import { settingInfo, type Setting, valueLine } from '../bench/settings';
 import type { Carry, Warning } from './types';
 import { warn } from './guards';
 
 /** A bench whose machine has no command for a setting cannot climb it. */
-export function needsCommand(setting: Setting, need: Need, bench: Bench): Problem | null {
+export function needsCommand(setting: Setting, bench: Bench): Problem | null {
   if (valueLine(setting, 1, bench) !== null) return null;
-  const { title } = NEEDS[need];
+  const { title, row } = settingInfo(setting);
   return problem(
     'machine',
-    `${bench.machine.name} takes no command for ${settingInfo(setting).title}.`,
-    `Write the row for ${title} into the commands of the machine, if its firmware has one.`,
+    `${bench.machine.name} takes no command for ${title}.`,
+    `Write the row for ${row ? NEEDS[row.need].title : title} into the commands of the machine, if its firmware has one.`,
   );
 }
 
@@ -45,13 +45,12 @@ export function inBounds(
 }
 
 /** How a value is carried over by the machine's own command, and stored. */
-export function carryByCommand(need: Need, values: Record<string, number>, bench: Bench): Carry {
+export function carryByCommand(setting: Setting, value: number, bench: Bench): Carry {
   const { dialect } = bench.machine;
-  const line = settingLine(dialect, need, values);
-  const file =
-    dialect.file[need] === ''
-      ? null
-      : settingLine({ ...dialect, [need]: dialect.file[need] }, need, values);
+  const { row } = settingInfo(setting);
+  const line = valueLine(setting, value, bench);
+  const stored = row ? dialect.file[row.need] : '';
+  const file = row && stored !== '' ? fillTemplate(stored, row.values(value, bench)) : null;
   if (file !== null)
     return { lines: [file], say: 'Write it into the settings file of the machine and restart it.' };
   if (line === null)

@@ -1,7 +1,7 @@
 /** Inputs that several kinds share, and the schema that follows from a kind's inputs. */
 
 import { z } from 'zod';
-import { settingInfo, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import type { Field } from './types';
 
 export type Fields = Record<string, Field>;

@@ -1,6 +1,6 @@
 /** What forms must have for their effect to show, seen in the moves of their files. */
 
-import { inForce, standingMachine } from '../bench/in-force';
+import { inForce, tunedMachine } from '../bench/in-force';
 import { rungFinder } from '../gcode/rungs';
 import { changeAt, MOVE, type Trace } from '../gcode/trace';
 import { benchFor, good } from '../testing';
@@ -181,9 +181,9 @@ test('what was tuned is in force, and what was not is what the machine starts wi
   expect(inForce(bench).square).toBeNaN();
   const tuned = { ...bench, tuned: { retraction: 3.4, jerk: 6, acceleration: 800 } };
   expect(inForce(tuned)).toMatchObject({ retraction: 3.4, jerk: 6, acceleration: 800 });
-  expect(standingMachine(tuned).limits).toMatchObject({
+  expect(tunedMachine(tuned).limits).toMatchObject({
     printAcceleration: 800,
     cornering: { model: 'jerk', x: 6, y: 6 },
   });
-  expect(standingMachine(bench)).toBe(bench.machine);
+  expect(tunedMachine(bench)).toBe(bench.machine);
 });

@@ -7,7 +7,7 @@
 import { joinBench, type Bench } from '../bench/bench';
 import { FILAMENTS, MACHINES, speaking, type MachinePreset } from '../bench/presets';
 import { inForce } from '../bench/in-force';
-import type { Column } from '../gcode/dialect';
+import type { Column } from '../dialect/dialect';
 import { benchFor, good } from '../testing';
 import { makeLadder, specFor } from './make';
 import { kindOf, kinds } from './registry';

@@ -2,7 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
-import { standingMachine } from '../bench/in-force';
+import { tunedMachine } from '../bench/in-force';
 import type { LayingMemory } from '../deposit/deposit';
 import { blockFaults } from '../gcode/block-faults';
 import { audit, type Audit } from '../gcode/audit';
@@ -21,7 +21,7 @@ import { fail, ok, parseWith, problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
 import { VERSION } from '../version';
 import { kindOf } from './registry';
-import { settingInfo } from '../settings';
+import { settingInfo } from '../bench/settings';
 import type { LadderKind, Warning } from './types';
 
 export type Made = {
@@ -129,7 +129,7 @@ export function makeOf(
   const carried = parsePlan(trace.planText ?? '');
   if (!carried.ok) return carried;
   const plan = carried.value;
-  const motion = planMotion(trace, standingMachine(bench));
+  const motion = planMotion(trace, tunedMachine(bench));
   const audited = audit(trace, bench, askedFor(plan));
   const stopped = audited.findings.filter(({ grade }) => grade === 'stop');
   if (stopped.length > 0) {

@@ -10,7 +10,7 @@ import { surroundLoops, surroundSteps } from '../deposit/surround';
 import { tidy } from '../numbers';
 import { cellsOf } from '../plan/axes';
 import type { Axis } from '../plan/plan';
-import type { Values } from '../settings';
+import type { Values } from '../bench/settings';
 import { strokesOf, textWidth } from '../shape/digits';
 import { hatch } from '../shape/hatch';
 import { boxOf, distance, offset, rect } from '../shape/region';

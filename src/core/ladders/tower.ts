@@ -13,7 +13,7 @@ import { primeLine, surroundLoops, surroundReach, surroundSteps } from '../depos
 import { short, tidy } from '../numbers';
 import { cellsOf } from '../plan/axes';
 import type { Axis, PlannedRung } from '../plan/plan';
-import type { Values } from '../settings';
+import type { Values } from '../bench/settings';
 import { boxOf, type Region } from '../shape/region';
 import { tooLow, type Relief } from '../shape/relief';
 import type { Placing } from './fields';

@@ -8,7 +8,7 @@ import type { Layout } from '../deposit/layout';
 import type { Axis, Plan, PlannedRung } from '../plan/plan';
 import type { Problem, Result } from '../result';
 import type { Criterion } from '../criteria';
-import type { Setting } from '../settings';
+import type { Setting } from '../bench/settings';
 import type { Range } from './climb';
 
 /** `stop`: no file is made. `warning`: it prints, but look. `note`: worth knowing. */

@@ -1,8 +1,9 @@
 /** Look-ahead planner: how fast every move really runs, and how long it takes. */
 
 import type { Cornering, Limits, Machine } from '../bench/machine';
-import { variablesOf } from '../gcode/template';
-import { CHANGES, MOVE, type Trace } from '../gcode/trace';
+import { variablesOf } from '../dialect/template';
+import { CHANGES } from '../dialect/changes';
+import { MOVE, type Trace } from '../gcode/trace';
 import { cornerSpeed, type Direction } from './corner';
 import { moveTime, peakSpeed, reachShare } from './profile';
 

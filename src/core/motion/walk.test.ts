@@ -1,7 +1,8 @@
 // A second way to the time of a file: the path is walked in steps of 0.1 ms, knowing only where it may go how
 // fast. Slow and plain; the planner must agree with it.
 import type { Machine } from '../bench/machine';
-import { CHANGES, MOVE, type Trace } from '../gcode/trace';
+import { CHANGES } from '../dialect/changes';
+import { MOVE, type Trace } from '../gcode/trace';
 import { benchFor, makeTemperature } from '../testing';
 import { cornerSpeed, type Direction } from './corner';
 import { planMotion } from './plan-motion';

@@ -1,7 +1,7 @@
 /** What climbs on a print, and where a rung stands on it. */
 
 import { short } from '../numbers';
-import { settingInfo, type Setting, type Values } from '../settings';
+import { settingInfo, type Setting, type Values } from '../bench/settings';
 import type { Axis, PlannedRung, Rung } from './plan';
 
 /** What climbs, and the rungs on it, written or not. */

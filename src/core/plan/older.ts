@@ -1,7 +1,7 @@
 /** Plans of earlier versions, brought up to this one. */
 
 import { short } from '../numbers';
-import { SETTINGS, type Setting, type Values } from '../settings';
+import { SETTINGS, type Setting, type Values } from '../bench/settings';
 
 type Old = Record<string, unknown>;
 type OldRung = Old & { set: Values; slope?: number };

@@ -6,7 +6,7 @@
 import { z } from 'zod';
 import { Bench } from '../bench/bench';
 import { fail, parseWith, problem, type Result } from '../result';
-import { SettingName, Values } from '../settings';
+import { SettingName, Values } from '../bench/settings';
 import { MOST_AXES, MOST_RUNGS, MOST_STEPS } from './limits';
 import { sameValues } from './axes';
 import { upgraded } from './older';

@@ -6,7 +6,7 @@ import { short, tidy } from '../numbers';
 import { leadAxis, valuesOn } from '../plan/axes';
 import type { Plan } from '../plan/plan';
 import { fail, ok, problem, type Problem, type Result } from '../result';
-import { settingInfo } from '../settings';
+import { settingInfo } from '../bench/settings';
 import { findClean } from './clean';
 import { findBest, snapSafely, tidyRange } from './find';
 import type { Finding, Proposal } from './finding';

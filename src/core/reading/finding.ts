@@ -3,7 +3,7 @@
 import type { Range } from '../ladders/climb';
 import type { Ranges } from '../ladders/types';
 import { short } from '../numbers';
-import type { Setting } from '../settings';
+import type { Setting } from '../bench/settings';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
 

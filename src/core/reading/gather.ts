@@ -6,7 +6,7 @@ import { FEWEST_RUNGS } from '../plan/limits';
 import { valuesOn } from '../plan/axes';
 import type { Axis, Plan } from '../plan/plan';
 import { fail, ok, problem, type Result } from '../result';
-import { settingInfo, type Setting, type SettingInfo } from '../settings';
+import { settingInfo, type Setting, type SettingInfo } from '../bench/settings';
 import type { Finding } from './finding';
 import { pool, weighed, type Look, type Opinion } from './pool';
 import type { Scores, Weights } from './types';

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { short } from '../numbers';
-import { settingInfo, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../bench/settings';
 
 /** Circumstances of a value, by name, in words as they are shown. */
 export const Base = z.record(z.string(), z.string());

@@ -1,7 +1,7 @@
 import { inForce } from '../bench/in-force';
 import type { Bench } from '../bench/bench';
 import { kinds } from '../ladders/registry';
-import { SETTING_NAMES, type Setting } from '../settings';
+import { SETTING_NAMES, type Setting } from '../bench/settings';
 import { benchFor } from '../testing';
 import { baseOf, staleReasons } from './base';
 import { nextStop, routeOf, type Standing } from './route';

@@ -3,7 +3,7 @@
 import type { Bench } from '../bench/bench';
 import { kinds } from '../ladders/registry';
 import type { LadderKind } from '../ladders/types';
-import { settingInfo, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { capital } from '../text';
 import { baseOf, settingOf, staleReasons, type Base } from './base';
 

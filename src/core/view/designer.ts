@@ -13,7 +13,7 @@ import type { Warning } from '../ladders/types';
 import { reachOf, type Reach } from '../motion/reach';
 import { timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
-import { settingInfo, type Setting } from '../settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { layerView, type LayerView } from './layer-view';
 import { layersIn } from './layers';
 import { quantityOf, rangeOf } from './quantity';

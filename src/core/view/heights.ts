@@ -1,6 +1,7 @@
 /** Every command that changes how plastic is laid, at the height at which it takes effect. */
 
-import { CHANGES, MOVE, type Change, type Trace } from '../gcode/trace';
+import { CHANGES, type Change } from '../dialect/changes';
+import { MOVE, type Trace } from '../gcode/trace';
 
 export type Track = {
   name: Change;

@@ -1,7 +1,7 @@
 /** A file that is looked through: read once, then asked for what a screen shows of it. */
 
 import type { Bench } from '../bench/bench';
-import { standingMachine } from '../bench/in-force';
+import { tunedMachine } from '../bench/in-force';
 import { NOTHING_ASKED } from '../gcode/confirm';
 import { audit, type Audit } from '../gcode/audit';
 import { Lines } from '../gcode/lines';
@@ -92,7 +92,7 @@ export class OpenedFile {
       if (parsed.ok) this.plan = parsed.value;
       else this.planProblems = parsed.problems;
     }
-    this.motion = planMotion(trace, standingMachine(bench));
+    this.motion = planMotion(trace, tunedMachine(bench));
     this.layers = layersIn(trace);
   }
 

@@ -2,7 +2,8 @@
 
 import { confirmRungs, type Asked } from '../gcode/confirm';
 import { rungFinder } from '../gcode/rungs';
-import { CHANGES, MOVE, type Trace } from '../gcode/trace';
+import { CHANGES } from '../dialect/changes';
+import { MOVE, type Trace } from '../gcode/trace';
 import { roundArea } from '../deposit/bead';
 import type { Motion } from '../motion/plan-motion';
 

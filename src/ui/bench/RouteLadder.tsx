@@ -1,6 +1,6 @@
 // The route as a ladder of its own: foot first, so it is drawn from the top down in reverse.
 import type { Stop } from '@/core/route/route';
-import { settingInfo } from '@/core/settings';
+import { settingInfo } from '@/core/bench/settings';
 import { age, withUnit } from '../common/format';
 
 type Props = { route: readonly Stop[]; nowMs: number; chosen: string | null };

@@ -7,7 +7,7 @@ import type { Named } from '@/core/view/standing';
 import { short } from '@/core/numbers';
 import { nextInWords, type Finding, type Proposal } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
-import { settingInfo } from '@/core/settings';
+import { settingInfo } from '@/core/bench/settings';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { TypedValue } from './TypedValue';

@@ -7,8 +7,8 @@ import {
   NEEDS,
   type Column,
   type Dialect,
-} from '@/core/gcode/dialect';
-import { variablesOf } from '@/core/gcode/template';
+} from '@/core/dialect/dialect';
+import { variablesOf } from '@/core/dialect/template';
 import { ChoiceField, TextField } from './fields';
 
 type Props = { dialect: Dialect; onChange: (dialect: Dialect) => void };

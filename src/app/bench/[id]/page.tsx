@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
-import { settingInfo } from '@/core/settings';
+import { settingInfo } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
 import { setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';

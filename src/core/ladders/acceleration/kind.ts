@@ -4,11 +4,10 @@ import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import type { Need } from '../../gcode/dialect';
 import { short, snap } from '../../numbers';
 import type { Plan } from '../../plan/plan';
 import { ok, problem, type Problem } from '../../result';
-import { settingInfo, type Setting } from '../../settings';
+import { settingInfo, type Setting } from '../../bench/settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
 import { labelsOf, movedTo, upward } from '../climbing';
@@ -23,12 +22,10 @@ type Facet = {
   id: string;
   title: string;
   setting: Setting;
-  need: Need;
   model?: 'jerk' | 'junction-deviation' | 'square-corner';
   ends: [number, number];
   range: (bench: Bench) => Range;
   bounds: (bench: Bench) => { min: number; max: number };
-  carry: (value: number, bench: Bench) => Record<string, number>;
   why: string;
 };
 
@@ -50,7 +47,6 @@ const FACETS: Facet[] = [
     id: 'acceleration',
     title: 'Acceleration',
     setting: 'acceleration',
-    need: 'acceleration',
     ends: [50, 100_000],
     range: (bench) => {
       const top = slowestAxis(bench);
@@ -59,43 +55,36 @@ const FACETS: Facet[] = [
       return { from, to: from + Math.floor((top - from) / step) * step, step };
     },
     bounds: (bench) => ({ min: 100, max: slowestAxis(bench) }),
-    carry: (print, { machine }) => ({ print, travel: machine.limits.travelAcceleration }),
     why: 'The hardest drive whose corners do not ring.',
   },
   {
     id: 'cornering-jerk',
     title: 'Cornering by jerk',
     setting: 'jerk',
-    need: 'cornering',
     model: 'jerk',
     ends: [0.5, 200],
     range: (bench) => around(inForce(bench).jerk || 8, 0.5),
     bounds: () => ({ min: 1, max: 40 }),
-    carry: (value) => ({ x: value, y: value }),
     why: 'The fastest corner that does not ring.',
   },
   {
     id: 'cornering-deviation',
     title: 'Cornering by junction deviation',
     setting: 'deviation',
-    need: 'cornering',
     model: 'junction-deviation',
     ends: [0.001, 2],
     range: (bench) => around(inForce(bench).deviation || 0.03, 0.001),
     bounds: () => ({ min: 0.002, max: 0.3 }),
-    carry: (deviation) => ({ deviation }),
     why: 'The fastest corner that does not ring.',
   },
   {
     id: 'cornering-square',
     title: 'Cornering by square-corner speed',
     setting: 'square',
-    need: 'cornering',
     model: 'square-corner',
     ends: [0.5, 200],
     range: (bench) => around(inForce(bench).square || 5, 0.5),
     bounds: () => ({ min: 1, max: 40 }),
-    carry: (square) => ({ square }),
     why: 'The fastest corner that does not ring.',
   },
 ];
@@ -107,8 +96,8 @@ const fieldsFor = ({ setting, ends }: Facet) => ({
   ...TOWER_FIELDS,
 });
 
-function unfit({ need, model, setting }: Facet, bench: Bench): Problem | null {
-  const none = needsCommand(setting, need, bench);
+function unfit({ model, setting }: Facet, bench: Bench): Problem | null {
+  const none = needsCommand(setting, bench);
   if (none) return none;
   const { cornering } = bench.machine.limits;
   if (!model || cornering.model === model) return null;
@@ -214,7 +203,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       },
     ]),
     work: (measured, plan) => ok({ values: [], reason: '', also: frequencies(measured, plan) }),
-    carry: (_, value, bench) => carryByCommand(facet.need, facet.carry(value, bench), bench),
+    carry: carryByCommand,
     otherCause:
       'Echoes that stand alike on every rung come from something loose: tighten belts and pulleys, then print again. ' +
       'If nothing rings anywhere, climb higher.',

@@ -4,9 +4,8 @@ import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { beadArea, filamentFor } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
-import { valueLine } from '../../gcode/write';
 import { short } from '../../numbers';
-import type { Setting, Values } from '../../settings';
+import { type Setting, type Values, valueLine } from '../../bench/settings';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import type { Range } from '../climb';
 import { movedTo } from '../climbing';
@@ -106,11 +105,10 @@ export function advanceChecks(
 export const shared = {
   finds: ['advance'] as const,
   standsOn: ['nozzle', 'flow', 'retraction'] as const,
-  unfit: (bench: Bench) => needsCommand('advance', 'advance', bench),
+  unfit: (bench: Bench) => needsCommand('advance', bench),
   bounds: (bench: Bench) => ({ advance: bounds(bench) }),
   moved: movedTo('advance'),
-  carry: (_: Setting, advance: number, bench: Bench) =>
-    carryByCommand('advance', { advance }, bench),
+  carry: carryByCommand,
   otherCause:
     'Pressure advance is not what makes the difference here. When every rung bulges alike, the range may be ' +
     'far too low for this feeder; when every rung is thin, look at flow and temperature.',

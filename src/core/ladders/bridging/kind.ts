@@ -8,7 +8,7 @@ import {
   surelyMelted,
   type Conditions,
 } from '../../deposit/conditions';
-import { settingInfo, type Setting } from '../../settings';
+import { settingInfo, type Setting } from '../../bench/settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
 import { labelsOf, movedTo, upward } from '../climbing';

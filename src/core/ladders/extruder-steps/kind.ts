@@ -9,10 +9,10 @@ import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { filamentFor, roundArea } from '../../deposit/bead';
 import { layerHeightOf } from '../../deposit/conditions';
-import { variablesOf } from '../../gcode/template';
+import { variablesOf } from '../../dialect/template';
 import { mean, short } from '../../numbers';
 import { fail, ok, problem } from '../../result';
-import { settingInfo } from '../../settings';
+import { settingInfo } from '../../bench/settings';
 import { carryByCommand } from '../commands';
 import { schemaOf } from '../fields';
 import { warn } from '../guards';
@@ -203,7 +203,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
       });
     },
-    carry: (_, value, bench) => carryByCommand('steps', { [setting]: value }, bench),
+    carry: carryByCommand,
     otherCause: 'Mark and measure again.',
   };
 }

@@ -11,7 +11,7 @@ import type { Step } from '../../deposit/step';
 import { mean, short, snap, tidy } from '../../numbers';
 import { axisOf, leadValues } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
-import { settingInfo, type Setting } from '../../settings';
+import { settingInfo, type Setting } from '../../bench/settings';
 import { plasticLabel } from '../../shape/relief';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { warn } from '../guards';

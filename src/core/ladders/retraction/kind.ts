@@ -6,7 +6,7 @@ import { COLD_ZONE } from '../../bench/machine';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short } from '../../numbers';
-import { settingInfo, type Setting } from '../../settings';
+import { settingInfo, type Setting } from '../../bench/settings';
 import { readableRung } from '../body';
 import { type Range } from '../climb';
 import { labelsOf, movedTo, upward } from '../climbing';

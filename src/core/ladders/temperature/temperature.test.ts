@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { boxOnBed } from '../../bench/bed';
 import { FILAMENTS, MACHINES, type MachinePreset } from '../../bench/presets';
-import { DIALECTS, type Column } from '../../gcode/dialect';
+import { DIALECTS, type Column } from '../../dialect/dialect';
 import { MOVE } from '../../gcode/trace';
 import { benchFor, good, makeTemperature, temperatureKind } from '../../testing';
-import { SETTINGS } from '../../settings';
+import { SETTINGS } from '../../bench/settings';
 import { makeLadder, rungTimes } from '../make';
 import { parsePlan } from '../../plan/plan';
 import { dimensionsOf, layersOf } from './form';

@@ -9,7 +9,7 @@ import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
 import { leadAxis } from '@/core/plan/axes';
 import type { Finding } from '@/core/reading/finding';
-import { settingInfo } from '@/core/settings';
+import { settingInfo } from '@/core/bench/settings';
 import { stood } from '@/core/view/standing';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { FindingScreen } from '@/ui/finding/FindingScreen';

@@ -1,0 +1,293 @@
+/**
+ * The settings that ladders climb: how each is shown and rounded, what commands it, how it is seen in a file, where a
+ * bench has it from, and what a machine's report says of it. One entry is all that there is of a setting.
+ */
+
+import { z } from 'zod';
+import type { Deep } from '../deep';
+import type { Change } from '../dialect/changes';
+import { settingLine, type Need } from '../dialect/dialect';
+import type { Values as RowValues } from '../dialect/template';
+import { short, snap, STEP_SLACK } from '../numbers';
+import type { Filament } from './bench';
+import type { Cornering, Machine } from './machine';
+
+/** A bench as far as a setting asks; its own values by name, whatever settings there are. */
+type Described = {
+  machine: Machine;
+  filament: Filament;
+  tuned?: Record<string, number | undefined> | undefined;
+};
+
+/** What a report, or a file that has printed well, says of a machine. */
+export type Reported = { id: string; says: string; machine: Deep<Machine> };
+
+export type SettingInfo = {
+  title: string;
+  unit: string;
+  /** Finest step that the machine can take. */
+  resolution: number;
+  /** How long a change drifts before it holds, s; 0 for what acts at once. */
+  settlesS: number;
+  /** Decimals that are shown. */
+  decimals: number;
+  /** Named ends of the scale, for reasons in words. */
+  below: string;
+  above: string;
+  /** What commands of a file change with it; missing for what is written into the moves themselves. */
+  changes?: readonly Change[];
+  /** How far it may move before what stands on it goes stale (docs/domain.md §9): an amount, or a share of it. */
+  tolerance: { amount: number; share: number };
+  /** What a bench has where nobody has found it; NaN where nothing is known of it. */
+  usual(bench: Described): number;
+  /** The row of the dialect that commands it, and the variables of that row. */
+  row?: { need: Need; values(value: number, bench: Described): RowValues };
+  /** The command where every machine takes the same one. */
+  command?(value: number): string;
+  /** The line that restores what the machine itself has, where that is more than one number. */
+  restored?(bench: Described): string | null;
+  /** What the values of its row say of a machine; null when they do not speak of it. */
+  reported?(values: RowValues): Reported | null;
+};
+
+const info = (
+  title: string,
+  unit: string,
+  resolution: number,
+  [below, above]: [string, string],
+  usual: SettingInfo['usual'],
+  rest: Partial<SettingInfo> = {},
+): SettingInfo => ({
+  title,
+  unit,
+  resolution,
+  below,
+  above,
+  usual,
+  settlesS: 0,
+  decimals: Math.max(0, Math.ceil(-Math.log10(resolution) - STEP_SLACK)),
+  tolerance: { amount: 0, share: 0.2 },
+  ...rest,
+});
+
+const within = (amount: number, share = 0) => ({ tolerance: { amount, share } });
+const unknown = () => NaN;
+const none = () => 0;
+const whole = () => 1;
+
+/** Overhangs that usual prints stand without support, degrees from vertical. */
+const USUAL_OVERHANG = 45;
+
+const cornering = <M extends Cornering['model']>({ machine }: Described, model: M) => {
+  const { cornering: now } = machine.limits;
+  return now.model === model ? (now as Cornering & { model: M }) : null;
+};
+
+/** What a report says of corners, under the one id that its model has. */
+const corners = (told: Cornering, says: string): Reported => ({
+  id: `cornering-${told.model}`,
+  says,
+  machine: { limits: { cornering: told } },
+});
+
+export const SETTINGS = {
+  zOffset: info('first-layer offset', 'mm', 0.01, ['lower', 'higher'], none, within(0.05)),
+  steps: info('extruder steps', 'steps/mm', 0.1, ['fewer', 'more'], unknown, {
+    ...within(0, 0.02),
+    row: { need: 'steps', values: (steps) => ({ steps }) },
+  }),
+  rotation: info('rotation distance', 'mm', 0.01, ['shorter', 'longer'], unknown, {
+    ...within(0, 0.02),
+    row: { need: 'steps', values: (rotation) => ({ rotation }) },
+  }),
+  nozzle: info(
+    'nozzle temperature',
+    '°C',
+    1,
+    ['cooler', 'hotter'],
+    ({ filament: { nozzle } }) => snap((nozzle.min + nozzle.max) / 2, 5),
+    {
+      // First-order, the usual hot end: 15 to 30 s.
+      settlesS: 25,
+      changes: ['nozzle'],
+      ...within(5),
+      command: (value) => `M104 S${short(value)}`,
+    },
+  ),
+  flow: info('flow', '×', 0.01, ['less', 'more'], whole, within(0.02)),
+  retraction: info(
+    'retraction distance',
+    'mm',
+    0.05,
+    ['less', 'more'],
+    ({ machine }) => machine.retraction.distance,
+    within(0.3, 0.2),
+  ),
+  retractSpeed: info(
+    'retraction speed',
+    'mm/s',
+    1,
+    ['slower', 'faster'],
+    ({ machine }) => machine.retraction.speed,
+  ),
+  restartExtra: info('extra restart', 'mm', 0.01, ['less', 'more'], none, within(0.05, 0.2)),
+  restartSpeed: info(
+    'restart speed',
+    'mm/s',
+    1,
+    ['slower', 'faster'],
+    ({ machine, tuned }) => tuned?.retractSpeed ?? machine.retraction.speed,
+  ),
+  lift: info(
+    'lift',
+    'mm',
+    0.05,
+    ['lower', 'higher'],
+    ({ machine }) => machine.retraction.lift,
+    within(0.2, 0.2),
+  ),
+  advance: info(
+    'pressure advance',
+    's',
+    0.001,
+    ['less', 'more'],
+    ({ machine }) => machine.advance ?? 0,
+    {
+      ...within(0, 0.15),
+      changes: ['advance'],
+      row: { need: 'advance', values: (advance) => ({ advance }) },
+    },
+  ),
+  acceleration: info(
+    'acceleration',
+    'mm/s²',
+    50,
+    ['gentler', 'harder'],
+    ({ machine }) => machine.limits.printAcceleration,
+    {
+      changes: ['print'],
+      row: {
+        need: 'acceleration',
+        values: (print, { machine }) => ({ print, travel: machine.limits.travelAcceleration }),
+      },
+      reported({ print, travel }) {
+        const limits: Deep<Machine['limits']> = {
+          ...(print! > 0 ? { printAcceleration: print! } : {}),
+          ...(travel! > 0 ? { travelAcceleration: travel! } : {}),
+        };
+        if (Object.keys(limits).length === 0) return null;
+        const said = [print, travel].filter(Boolean).map(String).join(' printing, ');
+        const says = `acceleration ${said} mm/s²${travel ? ' in travel' : ''}`;
+        return { id: 'acceleration', says, machine: { limits } };
+      },
+    },
+  ),
+  jerk: info(
+    'jerk',
+    'mm/s',
+    0.5,
+    ['gentler', 'harder'],
+    (bench) => {
+      const now = cornering(bench, 'jerk');
+      return now ? Math.max(now.x, now.y) : NaN;
+    },
+    {
+      changes: ['x', 'y'],
+      row: { need: 'cornering', values: (value) => ({ x: value, y: value }) },
+      // A machine may have a jerk of its own for each axis.
+      restored(bench) {
+        const now = bench.tuned?.jerk === undefined ? cornering(bench, 'jerk') : null;
+        return now && settingLine(bench.machine.dialect, 'cornering', { x: now.x, y: now.y });
+      },
+      reported({ x, y }) {
+        if (!(x! > 0)) return null;
+        // z and e are seldom stated; the usual values stand until they are typed.
+        const told = { model: 'jerk' as const, x: x!, y: y ?? x!, z: 0.4, e: 5 };
+        return corners(told, `jerk ${short(told.x)} mm/s in x, ${short(told.y)} in y`);
+      },
+    },
+  ),
+  deviation: info(
+    'junction deviation',
+    'mm',
+    0.001,
+    ['gentler', 'harder'],
+    (bench) => cornering(bench, 'junction-deviation')?.deviation ?? NaN,
+    {
+      changes: ['deviation'],
+      row: { need: 'cornering', values: (deviation) => ({ deviation }) },
+      reported: ({ deviation }) =>
+        deviation! > 0
+          ? corners(
+              { model: 'junction-deviation', deviation: deviation! },
+              `junction deviation ${short(deviation!)} mm`,
+            )
+          : null,
+    },
+  ),
+  square: info(
+    'square-corner speed',
+    'mm/s',
+    0.5,
+    ['gentler', 'harder'],
+    (bench) => cornering(bench, 'square-corner')?.speed ?? NaN,
+    {
+      changes: ['square'],
+      row: { need: 'cornering', values: (square) => ({ square }) },
+      reported: ({ square }) =>
+        square! > 0
+          ? corners(
+              { model: 'square-corner', speed: square! },
+              `square-corner speed ${short(square!)} mm/s`,
+            )
+          : null,
+    },
+  ),
+  bridgeFlow: info('bridge flow', '×', 0.01, ['less', 'more'], whole),
+  bridgeSpeed: info(
+    'bridge speed',
+    'mm/s',
+    1,
+    ['slower', 'faster'],
+    ({ machine }) => machine.speeds.bridge,
+  ),
+  bridgeFan: info(
+    'bridge fan',
+    'of full',
+    0.05,
+    ['less', 'more'],
+    ({ filament }) => filament.fan.bridge,
+  ),
+  overhang: info(
+    'steepest overhang',
+    '°',
+    1,
+    ['nearer to vertical', 'nearer to flat'],
+    () => USUAL_OVERHANG,
+  ),
+  offsetX: info('second nozzle in x', 'mm', 0.01, ['left', 'right'], none),
+  offsetY: info('second nozzle in y', 'mm', 0.01, ['front', 'rear'], none),
+} satisfies Record<string, SettingInfo>;
+
+export type Setting = keyof typeof SETTINGS;
+export const SETTING_NAMES = Object.keys(SETTINGS) as [Setting, ...Setting[]];
+export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
+
+export const SettingName = z.enum(SETTING_NAMES);
+
+/** Values of some settings. */
+export const Values = z.partialRecord(SettingName, z.number());
+export type Values = z.infer<typeof Values>;
+
+/** Whether a command of its own sets it on some machine; what has none is written into the moves. */
+export const isCommanded = (setting: Setting): boolean => {
+  const { command, row } = settingInfo(setting);
+  return command !== undefined || row !== undefined;
+};
+
+/** The line that sets a value on this bench; null for what is written into moves, or cannot be told. */
+export function valueLine(setting: Setting, value: number, bench: Described): string | null {
+  const { command, row } = settingInfo(setting);
+  if (command) return command(value);
+  return row ? settingLine(bench.machine.dialect, row.need, row.values(value, bench)) : null;
+}
