@@ -9,6 +9,35 @@ const refuse = (files, group, message) => ({
 });
 const ROOMS = ['app', 'ui', 'store', 'workers', 'cli', 'link', 'understudy', 'rehearsal'];
 const from = (...rooms) => rooms.flatMap((room) => [`**/${room}/**`, `@/${room}/**`]);
+/** Folders of the core, lowest first: each may use those before it. */
+const HOUSE = [
+  'dialect',
+  'bench',
+  'shape',
+  'plan',
+  'deposit',
+  'gcode',
+  'motion',
+  'ladders',
+  'reading',
+  'route',
+  'view',
+];
+/** What only types can tell: promises that nobody waits for, and values that nobody knows the type of. */
+const TYPED = Object.fromEntries(
+  [
+    'no-floating-promises',
+    'no-misused-promises',
+    'await-thenable',
+    'no-unnecessary-type-assertion',
+    'no-unsafe-argument',
+    'no-unsafe-assignment',
+    'no-unsafe-call',
+    'no-unsafe-member-access',
+    'no-unsafe-return',
+    'only-throw-error',
+  ].map((name) => [`@typescript-eslint/${name}`, 'error']),
+);
 const PLATFORM = [
   'react',
   'react-dom',
@@ -43,11 +72,39 @@ export default tseslint.config(
       'max-lines': ['error', { max: 500, skipBlankLines: true }],
     },
   },
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+    rules: TYPED,
+  },
   refuse(
     ['src/core/**'],
     [...from(...ROOMS), ...PLATFORM],
     'The core imports only itself and general libraries.',
   ),
+  ...HOUSE.map((folder, i) => ({
+    files: [`src/core/${folder}/**`],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: [...from(...ROOMS), ...PLATFORM],
+              message: 'The core imports only itself and general libraries.',
+            },
+            {
+              group: HOUSE.slice(i + 1).map((above) => `../**/${above}/**`),
+              message: `Folders of the core know only those below them: ${HOUSE.slice(0, i).join(', ') || 'none'}.`,
+            },
+          ].filter(({ group }) => group.length > 0),
+        },
+      ],
+    },
+  })),
   refuse(
     ['src/core/**/*.test.ts'],
     from(...ROOMS),

@@ -63,10 +63,10 @@ export async function frameTimes(address: string): Promise<void> {
     // As text: what the bundler adds to functions does not exist in the page.
     const times = async (turn: string) =>
       (
-        (await page.evaluate(`(() => {
+        await page.evaluate<number[]>(`(() => {
           const { scene } = document.querySelector('canvas');
           return Array.from({ length: 15 }, () => (${turn}, scene.timedFrame()));
-        })()`)) as number[]
+        })()`)
       ).sort((a, b) => a - b);
     const say = (name: string, sorted: number[]) =>
       row(

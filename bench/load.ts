@@ -16,7 +16,7 @@ async function serve(script: string, data: string, port: number): Promise<Server
     stdio: ['ignore', 'pipe', 'ignore'],
   });
   const address = await new Promise<string>((resolve, reject) => {
-    child.stdout!.on('data', (text) => {
+    child.stdout.on('data', (text) => {
       const found = /http:\S+/.exec(String(text));
       if (found) resolve(found[0]);
     });

@@ -72,7 +72,8 @@ test('a made file passes the audit, a spoilt one is told with exit 1', () => {
 });
 
 test('time is told in seconds by cause', () => {
-  const times = JSON.parse(ash('time', 't.gcode', '--bench', 'b.json', '--json').stdout);
+  const told = ash('time', 't.gcode', '--bench', 'b.json', '--json').stdout;
+  const times = JSON.parse(told) as { laying: number; heating: number };
   expect(times.laying).toBeGreaterThan(600);
   expect(times.heating).toBeGreaterThan(60);
 });
@@ -85,9 +86,15 @@ test('scores give a finding, a wrong count of scores a clear error', () => {
   });
   writeFileSync(file('s.json'), JSON.stringify(reading([0, 2, 4, 2, 0])));
   const found = ash('find', '--plan', 't.json', '--scores', 's.json', '--json');
-  const finding = JSON.parse(found.stdout);
+  const finding = JSON.parse(found.stdout) as {
+    value: number;
+    values: { value: number }[];
+    next: { rungs: number; range: { from: number; to: number } };
+  };
   expect(finding).toMatchObject({ verdict: 'value', unit: '°C' });
   expect(Math.abs(finding.value - 205)).toBeLessThanOrEqual(5);
+  expect(finding.values[0]!.value).toBe(finding.value);
+  expect(finding.next.range.from).toBeGreaterThan(finding.next.range.to);
   expect(finding.next.rungs).toBeGreaterThanOrEqual(5);
   writeFileSync(file('short.json'), JSON.stringify(reading([0, 2])));
   const refused = ash('find', '--plan', 't.json', '--scores', 'short.json');
@@ -102,7 +109,11 @@ test('a file printed on the understudy gives a result, a picture and no secrets'
   );
   expect(printed.status).toBe(0);
   expect(printed.stdout).toBe('');
-  const result = JSON.parse(readFileSync(file('result.json'), 'utf8'));
+  const result = JSON.parse(readFileSync(file('result.json'), 'utf8')) as {
+    places: object[];
+    scores: { stringing: number[] };
+    truths?: object;
+  };
   expect(result).toMatchObject({ simulated: true, machine: 'Heron', seed: 3, failed: null });
   expect(result.places).toHaveLength(5);
   expect(result.scores.stringing).toHaveLength(5);
@@ -118,12 +129,15 @@ test('a file printed on the understudy gives a result, a picture and no secrets'
 test('the whole loop runs on a hidden machine and tells truth, finding and plastic', () => {
   const looped = ash('loop', 'temperature', '--machine', 'newt', '--seeds', '5', '--json');
   expect(looped.status).toBe(0);
-  const { trials, count } = JSON.parse(looped.stdout);
+  const { trials, count } = JSON.parse(looped.stdout) as {
+    trials: { ladders: number; grams: number; truth: number }[];
+    count: number;
+  };
   expect(count).toBe(1);
   expect(trials[0]).toMatchObject({ seed: 5 });
-  expect(trials[0].ladders).toBeGreaterThanOrEqual(1);
-  expect(trials[0].grams).toBeGreaterThan(5);
-  expect(trials[0].truth).toBeGreaterThan(170);
+  expect(trials[0]!.ladders).toBeGreaterThanOrEqual(1);
+  expect(trials[0]!.grams).toBeGreaterThan(5);
+  expect(trials[0]!.truth).toBeGreaterThan(170);
 }, 120_000);
 
 test.each([

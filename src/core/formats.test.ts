@@ -31,5 +31,5 @@ test('every fault of a file is told at once, each at its place', () => {
 });
 
 test('files name the version of the package', () => {
-  expect(JSON.parse(readFileSync('package.json', 'utf8')).version).toBe(VERSION);
+  expect(JSON.parse(readFileSync('package.json', 'utf8'))).toMatchObject({ version: VERSION });
 });

@@ -6,6 +6,15 @@
  */
 export const STEP_SLACK = 1e-6;
 
+/**
+ * Slack for comparing numbers that somebody typed, in their own unit: sums of decimals miss each other by a few
+ * 1e-16, and no setting of a machine is a millionth fine.
+ */
+export const TYPED_SLACK = 1e-6;
+
+/** Places and lengths are written into files with three decimals, mm: nearer than that they are the same. */
+export const WRITTEN_MM = 1e-3;
+
 /** Clamps `value` into [low, high]. */
 export const clamp = (value: number, low: number, high: number): number =>
   Math.min(high, Math.max(low, value));

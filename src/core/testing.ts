@@ -27,7 +27,7 @@ export function told(result: Result<Finding>) {
 /** A demo bench, with parts replaced. */
 export function benchFor(
   machine: MachinePreset = 'heron',
-  { bore = DEFAULT_NOZZLE.diameter, filament = FILAMENTS.moss as Bench['filament'] } = {},
+  { bore = DEFAULT_NOZZLE.diameter, filament = FILAMENTS.moss } = {},
 ): Bench {
   return joinBench(
     structuredClone(MACHINES[machine]),

@@ -68,7 +68,7 @@ export class Loop {
   static on(kind: LadderKind, bench: Bench): Result<Loop> {
     const made = makeLadder(kind.id, {}, bench);
     if (!made.ok) return made;
-    return ok(new Loop(kind, bench, { ...USUAL, ...kind.defaults(bench) } as Range));
+    return ok(new Loop(kind, bench, { ...USUAL, ...kind.defaults(bench) }));
   }
 
   /** The finest ladder that can be made, by which truth is measured. */
@@ -264,7 +264,7 @@ const EQUAL = 0.1;
 export function peakOf(values: readonly number[], heights: readonly number[]): number {
   const top = Math.max(...heights);
   const best = heights.indexOf(top);
-  const asGood = (i: number) => heights[i] !== undefined && heights[i]! > top - EQUAL;
+  const asGood = (i: number) => heights[i] !== undefined && heights[i] > top - EQUAL;
   let [first, last] = [best, best];
   while (asGood(first - 1)) first--;
   while (asGood(last + 1)) last++;

@@ -216,7 +216,8 @@ export function prints(db: Db) {
   const picture = db.prepare(`select png from print_picture where print_id = ?`);
   const read = (row: unknown): Print => {
     const { simulated, ...rest } = row as { simulated: string | null };
-    return Print.parse({ ...rest, simulated: simulated && JSON.parse(simulated) });
+    const told: unknown = simulated === null ? null : JSON.parse(simulated);
+    return Print.parse({ ...rest, simulated: told });
   };
   return {
     add: (fileId: number, printedAt: string, simulated: Simulated | null = null): number =>

@@ -53,7 +53,8 @@ export function ledger(db: Db) {
   const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
   const read = (row: unknown): Entry => {
     const { base, simulated, ...rest } = row as { base: string; simulated: number };
-    return Entry.parse({ ...rest, base: JSON.parse(base), simulated: simulated === 1 });
+    const on: unknown = JSON.parse(base);
+    return Entry.parse({ ...rest, base: on, simulated: simulated === 1 });
   };
   return {
     /** Real values before simulated ones of the same setting. */

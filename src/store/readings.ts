@@ -98,7 +98,7 @@ export function readings(db: Db) {
         const { rung, criterion, score } = Act.parse(row);
         if (rung >= rungs) continue;
         scores[criterion] ??= Array.from({ length: rungs }, () => null);
-        scores[criterion]![rung] = score;
+        scores[criterion][rung] = score;
       }
       return scores;
     },

@@ -145,7 +145,7 @@ describe('the ground', () => {
     expect(ground.under(5, 5, 0.4, 0.3)).toBe(0);
     expect(ground.under(5, 5, 0.6, 0.3)).toBe(1);
     expect(ground.under(8, 8, 0.4, 0.1)).toBe(0);
-    expect(ground.last(5, 5)).toEqual({ heat: 205, at: expect.closeTo(0.4, 6) });
+    expect(ground.last(5, 5)).toEqual({ heat: 205, at: expect.closeTo(0.4, 6) as number });
   });
 
   test('a cell at the rim of a bead is covered by the share that the bead reaches', () => {

@@ -27,7 +27,7 @@ describe('truths', () => {
   });
 
   test('those that stand ready are what is said of them', () => {
-    const [calm, warm, damp, loose] = READY.map(({ seed }) => drawTruths(bench, seed)) as Truths[];
+    const [calm, warm, damp, loose] = READY.map(({ seed }) => drawTruths(bench, seed));
     expect(Math.abs(calm!.sensor)).toBeLessThan(1);
     expect(warm!.sensor).toBeGreaterThan(5);
     expect(damp!.stringsFrom).toBeLessThan(damp!.works);

@@ -3,6 +3,7 @@ import { FILAMENTS, MACHINES } from '../../src/core/bench/presets';
 import { joinBench } from '../../src/core/bench/bench';
 import { planLines } from '../../src/core/gcode/plan-lines';
 import { makeLadder } from '../../src/core/ladders/make';
+import type { Problem } from '../../src/core/result';
 import { newBench, newLadder } from './people';
 
 /** A file as it comes from elsewhere: two layers of a square, heater left on, a command nobody knows. */
@@ -166,7 +167,8 @@ test('a plan with inputs that no ladder has is refused with words, and nothing i
   };
   const answer = await request.post('/adopt', { data: Buffer.from(planLines(spoilt).join('\n')) });
   expect(answer.status()).toBe(400);
-  expect((await answer.json()).problems[0].where).toContain('from');
+  const { problems } = (await answer.json()) as { problems: Problem[] };
+  expect(problems[0]!.where).toContain('from');
   await page.goto('/things');
   await expect(page.getByText(name)).toBeHidden();
 });

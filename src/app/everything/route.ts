@@ -13,7 +13,7 @@ import { databasePath, dataFolder, migrations, now, store } from '../server/stor
 export function GET() {
   store();
   const name = `ash-ladder-${now().slice(0, 10)}.ash`;
-  return new Response(Readable.toWeb(exportAll(databasePath())) as unknown as ReadableStream, {
+  return new Response(Readable.toWeb(exportAll(databasePath())), {
     headers: {
       'content-type': 'application/gzip',
       'content-disposition': `attachment; filename="${name}"`,

@@ -70,7 +70,7 @@ const shared = globalThis as { ashFindings?: Map<string, Promise<Result<Finding>
 
 /** Works a finding out once for what it depends on, in a thread; views of the same wait for the same. */
 function worked(task: Task): Promise<Result<Finding>> {
-  const kept = (shared.ashFindings ??= new Map());
+  const kept = (shared.ashFindings ??= new Map<string, Promise<Result<Finding>>>());
   const key = createHash('sha256').update(JSON.stringify(task)).digest('base64');
   const known = kept.get(key);
   if (known) {

@@ -2,6 +2,11 @@
 
 import type { Point } from '../bench/bed';
 
+/** A sweep this near to none, rad, is a whole turn: ends that are written alike come out of an arc tangent alike. */
+const FULL_TURN_SLACK = 1e-9;
+/** A chord may be longer than the diameter by rounding, mm². */
+const CHORD_SLACK = 1e-6;
+
 /** A chord leaves the arc by at most this, mm: below what a nozzle can show. */
 const CHORD_ERROR = 0.01;
 /** Most chords of one arc, so that no line of a file can grow without bound. */
@@ -31,8 +36,8 @@ export function arcPoints(
     return null;
   const start = Math.atan2(from.y - middle.y, from.x - middle.x);
   let sweep = Math.atan2(to.y - middle.y, to.x - middle.x) - start;
-  if (clockwise && sweep >= -1e-9) sweep -= 2 * Math.PI;
-  if (!clockwise && sweep <= 1e-9) sweep += 2 * Math.PI;
+  if (clockwise && sweep >= -FULL_TURN_SLACK) sweep -= 2 * Math.PI;
+  if (!clockwise && sweep <= FULL_TURN_SLACK) sweep += 2 * Math.PI;
   const largest = 2 * Math.acos(Math.max(0, 1 - CHORD_ERROR / radius));
   const chords = Math.min(MOST_CHORDS, Math.max(1, Math.ceil(Math.abs(sweep) / largest)));
   return Array.from({ length: chords }, (_, k) => {
@@ -52,7 +57,7 @@ function byRadius(from: Point, to: Point, r: number, clockwise: boolean): Point 
   const dy = to.y - from.y;
   const apart = Math.hypot(dx, dy);
   const rise = r * r - (apart * apart) / 4;
-  if (apart === 0 || rise < -1e-6) return null;
+  if (apart === 0 || rise < -CHORD_SLACK) return null;
   const height = Math.sqrt(Math.max(0, rise)) * (clockwise ? 1 : -1) * (r < 0 ? -1 : 1);
   return {
     x: from.x + dx / 2 + (dy / apart) * height,

@@ -5,7 +5,7 @@ import { bedBox, insideBed, BED_SLACK, type Box } from '../bench/bed';
 import { COLD_ZONE } from '../bench/machine';
 import { MATERIALS } from '../bench/materials';
 import { roundArea } from '../deposit/bead';
-import { settingInfo, type Setting } from '../bench/settings';
+import { settingInfo } from '../bench/settings';
 import { short } from '../numbers';
 import { confirmRungs, NOTHING_ASKED, type Asked, type Confirmed } from './confirm';
 import type { Finding } from './finding';
@@ -64,7 +64,7 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
   const rungs = confirmRungs(trace, asked);
   for (const rung of rungs) {
     if (rung.ok) continue;
-    const { title, unit } = settingInfo(rung.setting as Setting);
+    const { title, unit } = settingInfo(rung.setting);
     book.add(
       'stop',
       `rung-${rung.index}-${rung.setting}`,

@@ -2,7 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { COLD_ZONE } from '../bench/machine';
-import { short } from '../numbers';
+import { short, WRITTEN_MM } from '../numbers';
 import { problem, type Problem } from '../result';
 import { MOST_PUSHED } from './audit';
 import { blockValues, fillBlock } from './blocks';
@@ -43,7 +43,7 @@ export function pushedTooMuch(
         line,
         what: `up to line ${line} it draws over ${MOST_PURGE} strokes: that is a print`,
       };
-    if (e < 0 && drawn > zone + 1e-3)
+    if (e < 0 && drawn > zone + WRITTEN_MM)
       return {
         line,
         what: `line ${line} draws filament back ${short(drawn, 1)} mm, past the ${zone} mm that the cold zone bears`,

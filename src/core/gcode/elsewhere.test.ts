@@ -219,7 +219,7 @@ describe('a bench from a file', () => {
           const again = block?.change.machine?.startBlock;
           if (!again) return;
           const sum = (list: number[]) => list.reduce((a, b) => a + b, 0);
-          const own = fed(text.split('\n').slice(0, block!.line).join('\n'), 'A');
+          const own = fed(text.split('\n').slice(0, block.line).join('\n'), 'A');
           expect(sum(fed(again.replaceAll('{nozzle}', '212'), 'A'))).toBeCloseTo(sum(own), 2);
         },
       ),

@@ -106,7 +106,7 @@ test.each(Object.keys(DIALECTS) as Column[])(
     const cornering = told.filter(({ id }) => id.startsWith('cornering-'));
     expect(cornering).toHaveLength(1);
     const start = MACHINES.otter;
-    const next = told.reduce((m, { change }) => taken(m, change.machine ?? {}), start as Machine);
+    const next = told.reduce((m, { change }) => taken(m, change.machine ?? {}), start);
     expect(Machine.safeParse(next).error).toBeUndefined();
     expect(next.dialect.advance).toBe(dialect.advance);
   },

@@ -65,7 +65,7 @@ function grown<T extends Columns>(columns: T, capacity: number): T {
   const larger: Columns = {};
   for (const [name, column] of Object.entries(columns)) {
     const fresh = new (column.constructor as new (n: number) => typeof column)(capacity);
-    fresh.set(column as never);
+    fresh.set(column);
     larger[name] = fresh;
   }
   return larger as T;

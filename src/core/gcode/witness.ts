@@ -6,7 +6,7 @@
 import { growBox } from '../bench/bed';
 import { roundArea } from '../deposit/bead';
 import type { Rung } from '../plan/plan';
-import { snap, tidy } from '../numbers';
+import { snap, tidy, WRITTEN_MM } from '../numbers';
 import type { Setting, Values } from '../bench/settings';
 import { CHANGES } from '../dialect/changes';
 import { MOVE, type Trace } from './trace';
@@ -78,6 +78,8 @@ export function retractionsIn({ moves }: Trace, rungOf: (move: number) => number
 const EDGE = 2e-3;
 /** Strokes shorter than this, mm, carry too few digits of filament to tell a flow from. */
 const LONG = 3;
+/** Flows are told to a thousandth: rounding of single moves evens out over a rung. */
+const FLOW_STEP = 1e-3;
 /** Flows that differ by less than this share are one. */
 const SAME_FLOW = 0.004;
 
@@ -93,7 +95,7 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
     case 'zOffset':
       return distinct(
         place.strokes.map((i) => moves.z[i]! - expected.layerHeight),
-        1e-3,
+        WRITTEN_MM,
       );
     case 'flow': {
       let [fed, room] = [0, 0];
@@ -101,13 +103,13 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
         fed += moves.e[i]! * expected.strand;
         room += lengthAt(trace, i) * expected.bead;
       }
-      return room > 0 ? [snap(fed / room, 1e-3)] : [];
+      return room > 0 ? [snap(fed / room, FLOW_STEP)] : [];
     }
     case 'retraction':
       return drawn.length > 0
         ? distinct(
             drawn.map(({ length }) => length),
-            1e-3,
+            WRITTEN_MM,
           )
         : [0];
     case 'retractSpeed':
@@ -118,7 +120,7 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
     case 'restartExtra':
       return distinct(
         drawn.map(({ restart, length }) => restart - length),
-        1e-3,
+        WRITTEN_MM,
       );
     case 'restartSpeed':
       return distinct(
@@ -128,7 +130,7 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
     case 'lift':
       return distinct(
         drawn.map(({ lift }) => lift),
-        1e-3,
+        WRITTEN_MM,
       );
     case 'bridgeFlow':
       return bridges(place).length > 0
@@ -207,7 +209,7 @@ function leanOf(place: Place): number[] {
   const out: number[] = [];
   for (let i = 1; i < rows.length; i++) {
     const [[below, from], [above, to]] = [rows[i - 1]!, rows[i]!];
-    if (to - from > 1e-3) out.push(Math.atan((1000 * (to - from)) / (above - below)));
+    if (to - from > WRITTEN_MM) out.push(Math.atan((1000 * (to - from)) / (above - below)));
   }
   if (out.length === 0) return [];
   out.sort((a, b) => a - b);
@@ -233,5 +235,5 @@ function apart(place: Place, axis: 0 | 1): number[] {
   const [first, second] = [of(0), of(1)];
   if (first.length === 0 || second.length === 0) return [];
   const middle = (values: number[]) => values.reduce((sum, one) => sum + one, 0) / values.length;
-  return [snap(middle(second) - middle(first), 1e-3)];
+  return [snap(middle(second) - middle(first), WRITTEN_MM)];
 }

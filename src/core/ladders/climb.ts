@@ -1,6 +1,6 @@
 /** Steps of a range, both ends included. */
 
-import { snap, STEP_SLACK, tidy } from '../numbers';
+import { snap, STEP_SLACK, tidy, TYPED_SLACK } from '../numbers';
 
 export type Range = { from: number; to: number; step: number };
 
@@ -31,6 +31,6 @@ export function nearestWhole(range: Range): [shorter: Range, longer: Range] {
   const { from, to, step } = range;
   const count = Math.floor(stepsIn(range) + STEP_SLACK);
   const sign = to < from ? -1 : 1;
-  const end = (steps: number) => ({ ...range, to: snap(from + sign * steps * step, 1e-6) });
+  const end = (steps: number) => ({ ...range, to: snap(from + sign * steps * step, TYPED_SLACK) });
   return [end(count), end(count + 1)];
 }

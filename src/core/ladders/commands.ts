@@ -4,7 +4,7 @@ import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { NEEDS } from '../dialect/dialect';
 import { fillTemplate } from '../dialect/template';
-import { short } from '../numbers';
+import { short, TYPED_SLACK } from '../numbers';
 import { problem, type Problem } from '../result';
 import { settingInfo, type Setting, valueLine } from '../bench/settings';
 import type { Carry, Warning } from './types';
@@ -30,7 +30,7 @@ export function inBounds(
 ): Warning[] {
   const { title, unit } = settingInfo(setting);
   const [low, high] = [Math.min(from, to), Math.max(from, to)];
-  if (low >= min - 1e-9 && high <= max + 1e-9) return [];
+  if (low >= min - TYPED_SLACK && high <= max + TYPED_SLACK) return [];
   const where = high > max === to > from ? 'to' : 'from';
   const bad = high > max ? high : low;
   return [

@@ -23,9 +23,9 @@ const COLUMNS = 4;
 test('its rungs are all places of both axes, with both values', () => {
   expect(plan.rungs).toHaveLength(ROWS * COLUMNS);
   expect(valuesOn(heat, plan)).toEqual([
-    ...Array(4).fill(220),
-    ...Array(4).fill(210),
-    ...Array(4).fill(200),
+    ...Array<number>(4).fill(220),
+    ...Array<number>(4).fill(210),
+    ...Array<number>(4).fill(200),
   ]);
   expect(valuesOn(retraction, plan)).toEqual([1, 2, 3, 4, 1, 2, 3, 4, 1, 2, 3, 4]);
   expect(plan.rungs.map((rung) => rungName(plan.axes, rung))[5]).toBe('210 °C · 2 mm');
@@ -105,7 +105,7 @@ test('scores of its rungs give a value on each axis, and a smaller grid as the n
   expect(found.values.map(({ setting }) => setting)).toEqual(['nozzle', 'retraction']);
   const [cooler, more] = found.values;
   expect(cooler.value === null || cooler.value < 215).toBe(true);
-  expect(more!.value === null || more!.value! > 2).toBe(true);
+  expect(more!.value === null || more!.value > 2).toBe(true);
   expect(Object.keys(found.next!.ranges)).toContain('nozzle');
   const next = gridKind.moved(gridKind.defaults(bench), found.next!.ranges);
   expect(good(makeOf(gridKind, next as Record<string, number>, bench)).plan.axes).toHaveLength(2);

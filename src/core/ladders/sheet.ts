@@ -7,7 +7,7 @@ import { areaOf, beadWidthOf, conditionsOf, type Conditions } from '../deposit/c
 import type { Layout } from '../deposit/layout';
 import type { Role, Step } from '../deposit/step';
 import { surroundLoops, surroundSteps } from '../deposit/surround';
-import { tidy } from '../numbers';
+import { tidy, WRITTEN_MM } from '../numbers';
 import { cellsOf } from '../plan/axes';
 import type { Axis } from '../plan/plan';
 import type { Values } from '../bench/settings';
@@ -165,7 +165,7 @@ class Strokes {
     const placed = path.map(place);
     const [first] = placed as [Point, ...Point[]];
     const far = distance(this.at, first);
-    if (far > 1e-3)
+    if (far > WRITTEN_MM)
       this.steps.push({
         do: 'travel',
         to: first,

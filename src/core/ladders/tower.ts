@@ -10,7 +10,7 @@ import { depositLayers, type LayingMemory } from '../deposit/deposit';
 import { outlineOf, type Layer, type Part } from '../deposit/layer';
 import type { Layout } from '../deposit/layout';
 import { primeLine, surroundLoops, surroundReach, surroundSteps } from '../deposit/surround';
-import { short, tidy } from '../numbers';
+import { short, tidy, TYPED_SLACK } from '../numbers';
 import { cellsOf } from '../plan/axes';
 import type { Axis, PlannedRung } from '../plan/plan';
 import type { Values } from '../bench/settings';
@@ -246,7 +246,7 @@ export const noPrime: Warning = warn(
 /** A layer is a fifth to four fifths of the bore. */
 export function layerFits(layer: number, bore: number): Warning[] {
   const [thin, thick] = [0.2 * bore, 0.8 * bore];
-  if (layer >= thin - 1e-9 && layer <= thick + 1e-9) return [];
+  if (layer >= thin - TYPED_SLACK && layer <= thick + TYPED_SLACK) return [];
   return [
     warn(
       'stop',
@@ -259,7 +259,7 @@ export function layerFits(layer: number, bore: number): Warning[] {
 }
 
 function rounded(asked: number, { rung, rungLayers, layer }: Sizes): Warning[] {
-  if (Math.abs(rung - asked) <= 1e-6) return [];
+  if (Math.abs(rung - asked) <= TYPED_SLACK) return [];
   return [
     warn(
       'note',

@@ -91,7 +91,7 @@ test('echoes tell a frequency beside the value', () => {
   const bench = benchFor('wren');
   const { plan } = good(makeLadder('acceleration', {}, bench));
   const kind = good(kindOf('acceleration'));
-  const ringing = plan.rungs.map((_, i) => (i < 5 ? 4 : 1) as 4 | 1);
+  const ringing = plan.rungs.map((_, i) => (i < 5 ? 4 : 1));
   const found = told(
     findValue(kind, plan, bench, {
       readings: [{ ringing }],

@@ -130,7 +130,7 @@ test('the same seed draws the same curves', () => {
 });
 
 test('a curve is evidence of an effect, a flat line is not', () => {
-  const flat: Data = { x: peak(0.5).x, y: Array(8).fill(0.6), noise: 0.1 };
+  const flat: Data = { x: peak(0.5).x, y: Array<number>(8).fill(0.6), noise: 0.1 };
   expect(evidence(flat, weighModels(flat))).toBeLessThan(0.5);
   const curved = peak(0.5, 0.1);
   expect(evidence(curved, weighModels(curved))).toBeGreaterThan(5);

@@ -16,7 +16,7 @@ export function baseOf(bench: Bench, standsOn: readonly Setting[] = []): Base {
   const now = inForce(bench);
   const tuned = standsOn
     .filter((setting) => Number.isFinite(now[setting]))
-    .map((setting) => [TUNED + setting, short(now[setting], 6)]);
+    .map((setting): [string, string] => [TUNED + setting, short(now[setting], 6)]);
   return {
     ...Object.fromEntries(tuned),
     nozzle: `${short(nozzle.diameter)} mm`,

@@ -7,7 +7,7 @@ import { ladderPicture, type Picture } from './ladder-picture';
 const PX_PER_MM = 4;
 const towers = kinds().filter(({ draft }) => draft);
 const benchOf = (kind: (typeof towers)[number]) =>
-  benchFor((['heron', 'wren', 'otter'] as const).find((one) => !kind.unfit?.(benchFor(one)))!);
+  benchFor((['heron', 'wren', 'otter'] as const).find((one) => !kind.unfit?.(benchFor(one))));
 
 /** Colour of the middle of a cell of a coarse grid over a picture; null where nothing is. */
 function sampled({ width, height, rgba }: Picture): (number[] | null)[] {

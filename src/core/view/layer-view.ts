@@ -22,6 +22,6 @@ export function layerView(
     z: layer.z,
     beads: beadsOf(trace, layers, { first: index, last: index }, strand, values, scale),
     firstLine,
-    lines: lines.slice(firstLine - 1, trace.moves.line[layer.to]!),
+    lines: lines.slice(firstLine - 1, trace.moves.line[layer.to]),
   };
 }

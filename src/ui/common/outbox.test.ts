@@ -39,7 +39,7 @@ function program() {
 function outbox(send: Surroundings['send'], storage = new Shelf()) {
   const later: (() => void)[] = [];
   const box = new Outbox({
-    storage: storage as unknown as Storage,
+    storage: storage,
     send,
     alone: (work) => work(),
     later: (work) => void later.push(work),
@@ -145,7 +145,7 @@ test('what is added while a turn is given back is sent without another act', asy
   let giveBack = () => {};
   const turn = new Promise<void>((done) => (giveBack = done));
   const box = new Outbox({
-    storage: new Shelf() as unknown as Storage,
+    storage: new Shelf(),
     send,
     alone: async (work) => {
       await work();

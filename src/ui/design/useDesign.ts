@@ -82,6 +82,7 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
     lanes.current = {
       draft: new Lane(
         openWorker,
+        // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-assertion -- Comlink tells a promise for each case
         (remote, spec) => remote.draft(kind, spec, bench, PX_PER_MM) as Promise<DraftView | null>,
         (draft, wish) =>
           setShown((now) => {
@@ -94,6 +95,7 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
       ),
       file: new Lane(
         openWorker,
+        // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-assertion -- Comlink tells a promise for each case
         (remote, spec) => remote.design(kind, spec, bench, PX_PER_MM) as Promise<Outcome>,
         (outcome, wish) => setShown((now) => ({ ...now, outcome, outcomeOf: wish })),
         failed,

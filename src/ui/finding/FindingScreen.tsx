@@ -141,7 +141,7 @@ export function FindingScreen(props: Props) {
                   </code>
                 ))}
                 <p className="soft my-2">{props.carry?.say}</p>
-                <ActButton act={() => props.takeBack(entry!.id)}>Take it back</ActButton>
+                <ActButton act={() => props.takeBack(entry.id)}>Take it back</ActButton>
               </div>
             ) : (
               <ActButton

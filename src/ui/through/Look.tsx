@@ -59,7 +59,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
   useEffect(() => {
     let current = true;
     void remote.beads(first, range.last, colour).then((got) => {
-      if (current) setBeads({ key: `${first} ${range.last} ${colour}`, beads: got as Beads });
+      if (current) setBeads({ key: `${first} ${range.last} ${colour}`, beads: got });
     });
     return () => {
       current = false;

@@ -76,7 +76,7 @@ export function useOpened() {
     try {
       const overview = await orBroken(reader, remote.open(source, bench, Comlink.proxy(progress)));
       if (turn.current === mine)
-        setState({ phase: 'open', name, source, overview: overview as Overview, remote });
+        setState({ phase: 'open', name, source, overview: overview, remote });
     } catch (error) {
       unread(error, name, mine);
     }
@@ -91,7 +91,7 @@ export function useOpened() {
       const mine = turn.current;
       try {
         const overview = await orBroken(worker.current, state.remote.again(bench));
-        if (turn.current === mine) setState({ ...state, overview: overview as Overview });
+        if (turn.current === mine) setState({ ...state, overview: overview });
       } catch (error) {
         unread(error, state.name, mine);
       }

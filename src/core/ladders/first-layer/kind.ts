@@ -7,7 +7,7 @@ import type { Box } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
-import { short } from '../../numbers';
+import { short, STEP_SLACK, TYPED_SLACK } from '../../numbers';
 import { climb } from '../climb';
 import { labelsOf, movedTo, rearward } from '../climbing';
 import { inBounds } from '../commands';
@@ -126,8 +126,8 @@ function clearance(spec: Spec): Warning[] {
   const lowest = Math.min(spec.from, spec.to);
   const gap = lowest - spec.touch;
   const least = LEAST_GAP * spec.layerHeight;
-  if (gap >= least - 1e-9) return [];
-  const floor = Math.ceil((spec.touch + least) * 100 - 1e-6) / 100;
+  if (gap >= least - TYPED_SLACK) return [];
+  const floor = Math.ceil((spec.touch + least) * 100 - STEP_SLACK) / 100;
   return [
     {
       ...warn(
@@ -166,7 +166,7 @@ export const firstLayer = sheetKind<Spec>({
       ...PLACED,
     };
     // A thin layer has less room below it.
-    const lowest = Math.ceil((spec.touch + LEAST_GAP * layerHeight) / 0.05 - 1e-6) * 0.05;
+    const lowest = Math.ceil((spec.touch + LEAST_GAP * layerHeight) / 0.05 - STEP_SLACK) * 0.05;
     return { ...spec, to: Math.max(spec.to, Number(lowest.toFixed(2))) };
   },
   check: (spec, bench) => [

@@ -40,7 +40,7 @@ export async function POST(request: Request, { params }: Props) {
   const body = await jsonBody(request, LARGEST, Patches);
   if (!body.ok) return refuse(body.problems);
   const patches = body.value.acts.map(({ patch }) => patch);
-  const spec: Record<string, number> = Object.assign({}, ladder.spec, ...patches);
+  const spec = patches.reduce((all, patch) => ({ ...all, ...patch }), ladder.spec);
   const fits = specFor(kind.value, bench.bench, spec);
   if (!fits.ok) return refuse(fits.problems);
   store().ladders.changeSpec(ladder.id, spec);
