@@ -3,4 +3,4 @@ import { bin, ensureBuild, ensurePackages, run } from './bootstrap.mjs';
 
 ensurePackages();
 ensureBuild();
-run(bin('tsx'), ['bench/run.ts']);
+run(bin('tsx'), ['benchmarks/run.ts']);

@@ -20,7 +20,7 @@ import { look, type Place } from '../understudy/looks';
 import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths, type Truths } from '../understudy/truths';
 import { EXACT, measure } from './instruments';
-import { standingOn } from './standing';
+import { withFound } from './found-before';
 
 /** What one hidden machine brought. */
 export type Trial = {
@@ -89,7 +89,7 @@ export class Loop {
   /** Prints, reads and refines on the machine of a seed, with everything found that the kind stands on. */
   trial(seed: number, refined = true): Result<Trial> {
     const truths = drawTruths(this.bench, seed);
-    const bench = standingOn(this.bench, this.kind.standsOn, truths);
+    const bench = withFound(this.bench, this.kind.standsOn, truths);
     const truth = this.truth(truths, bench);
     if (!truth.ok) return truth;
     const trial: Trial = {

@@ -3,19 +3,19 @@ import { kinds } from '../core/ladders/registry';
 import { settingInfo } from '../core/bench/settings';
 import { benchFor } from '../core/testing';
 import { drawTruths } from '../understudy/truths';
-import { standingOn } from './standing';
+import { withFound } from './found-before';
 
 const seeds = Array.from({ length: 20 }, (_, i) => i + 1);
 
 test('a kind that stands on nothing is printed on the bench as it is', () => {
   const bench = benchFor();
-  expect(standingOn(bench, [], drawTruths(bench, 1))).toBe(bench);
+  expect(withFound(bench, [], drawTruths(bench, 1))).toBe(bench);
 });
 
 test('a hidden machine gets what suits it, snapped to what a machine takes', () => {
   const bench = benchFor('wren');
   const found = seeds.map(
-    (seed) => standingOn(bench, ['nozzle', 'flow', 'advance'], drawTruths(bench, seed)).tuned!,
+    (seed) => withFound(bench, ['nozzle', 'flow', 'advance'], drawTruths(bench, seed)).tuned!,
   );
   for (const tuned of found) {
     expect(tuned.nozzle! % settingInfo('nozzle').resolution).toBe(0);
@@ -31,7 +31,7 @@ test('flow found is what makes up for the feeder', () => {
   const bench = benchFor();
   for (const seed of seeds) {
     const truths = drawTruths(bench, seed);
-    const { flow } = inForce(standingOn(bench, ['flow'], truths));
+    const { flow } = inForce(withFound(bench, ['flow'], truths));
     expect(Math.abs(flow * truths.feeds - 1)).toBeLessThan(0.006);
   }
 });
@@ -40,7 +40,7 @@ test('a weaker or less damped axis bears less acceleration, and no axis more tha
   const bench = benchFor('wren');
   const { x } = bench.machine.limits.acceleration;
   const of = (hertz: number, damping: number) =>
-    standingOn(bench, ['acceleration'], {
+    withFound(bench, ['acceleration'], {
       ...drawTruths(bench, 1),
       resonance: { x: hertz, y: hertz },
       damping: { x: damping, y: damping },
@@ -55,7 +55,7 @@ test('whatever any kind stands on, the bench can print it', () => {
     const bench = benchFor(kind.id === 'nozzle-alignment' ? 'otter' : 'newt');
     if (kind.unfit?.(bench)) continue;
     for (const seed of seeds.slice(0, 4)) {
-      const standing = standingOn(bench, kind.standsOn, drawTruths(bench, seed));
+      const standing = withFound(bench, kind.standsOn, drawTruths(bench, seed));
       const spec = kind.defaults(standing);
       expect(kind.check(spec, standing).filter(({ grade }) => grade === 'stop')).toEqual([]);
     }

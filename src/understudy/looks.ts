@@ -2,7 +2,7 @@
 
 import { growBox, type Box } from '../core/bench/bed';
 import type { Criterion } from '../core/criteria';
-import { CELL } from './ground';
+import { CELL } from './surface';
 import type { Printed } from './print';
 import { SAMPLE, type Samples } from './samples';
 

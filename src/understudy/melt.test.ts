@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { roundArea } from '../core/deposit/bead';
 import { benchFor } from '../core/testing';
-import { CELL, Ground } from './ground';
+import { CELL, Surface } from './surface';
 import { Melt } from './melt';
 import { drawTruths } from './truths';
 
@@ -129,67 +129,67 @@ describe('the melt', () => {
   });
 });
 
-describe('the ground', () => {
+describe('the surface', () => {
   const box = { minX: 0, minY: 0, maxX: 20, maxY: 20 };
 
   /** A piece of a bead along y, half a millimetre wide. */
-  const lay = (ground: Ground, x: number, y: number, z: number, heat = 200, stroke = 1) =>
-    ground.lay({ x, y, z, ux: 0, uy: 1 }, CELL, 0.25, { time: z, heat, rests: true, stroke });
+  const lay = (surface: Surface, x: number, y: number, z: number, heat = 200, stroke = 1) =>
+    surface.lay({ x, y, z, ux: 0, uy: 1 }, CELL, 0.25, { time: z, heat, rests: true, stroke });
 
   test('what lies below is the newest layer beneath, not the bead beside', () => {
-    const ground = new Ground(box);
-    lay(ground, 5, 5, 0.2);
-    expect(ground.under(5, 5, 0.4, 0.1)).toBe(1);
-    lay(ground, 5, 5, 0.4, 205, 2);
-    expect(ground.under(5, 5, 0.4, 0.1)).toBe(1);
-    expect(ground.under(5, 5, 0.4, 0.3)).toBe(0);
-    expect(ground.under(5, 5, 0.6, 0.3)).toBe(1);
-    expect(ground.under(8, 8, 0.4, 0.1)).toBe(0);
-    expect(ground.last(5, 5)).toEqual({ heat: 205, at: expect.closeTo(0.4, 6) as number });
+    const surface = new Surface(box);
+    lay(surface, 5, 5, 0.2);
+    expect(surface.under(5, 5, 0.4, 0.1)).toBe(1);
+    lay(surface, 5, 5, 0.4, 205, 2);
+    expect(surface.under(5, 5, 0.4, 0.1)).toBe(1);
+    expect(surface.under(5, 5, 0.4, 0.3)).toBe(0);
+    expect(surface.under(5, 5, 0.6, 0.3)).toBe(1);
+    expect(surface.under(8, 8, 0.4, 0.1)).toBe(0);
+    expect(surface.last(5, 5)).toEqual({ heat: 205, at: expect.closeTo(0.4, 6) as number });
   });
 
   test('a cell at the rim of a bead is covered by the share that the bead reaches', () => {
     const middle = 33 * CELL;
     const shares = [0, 0.25, 0.5, 0.75].map((part) => {
-      const ground = new Ground(box);
+      const surface = new Surface(box);
       // The rim runs through the cell, `part` of it past its left edge.
-      lay(ground, middle - 0.25 - CELL / 2 + part * CELL, 5, 0.2);
-      return ground.under(middle, 5, 0.4, 0.1);
+      lay(surface, middle - 0.25 - CELL / 2 + part * CELL, 5, 0.2);
+      return surface.under(middle, 5, 0.4, 0.1);
     });
     shares.slice(1).forEach((share, i) => expect(share - shares[i]!).toBeCloseTo(0.25, 3));
   });
 
   test('two beads side by side close the cell between them, one alone does not', () => {
-    const ground = new Ground(box);
+    const surface = new Surface(box);
     const at = Math.round(5 / CELL) * CELL;
-    lay(ground, at - 0.25, 5, 0.2, 200, 1);
-    lay(ground, at - 0.25, 5, 0.2, 200, 1);
-    expect(ground.under(at, 5, 0.4, 0.1)).toBeCloseTo(0.5, 3);
-    lay(ground, at + 0.25, 5, 0.2, 200, 2);
-    expect(ground.under(at, 5, 0.4, 0.1)).toBeCloseTo(1, 3);
+    lay(surface, at - 0.25, 5, 0.2, 200, 1);
+    lay(surface, at - 0.25, 5, 0.2, 200, 1);
+    expect(surface.under(at, 5, 0.4, 0.1)).toBeCloseTo(0.5, 3);
+    lay(surface, at + 0.25, 5, 0.2, 200, 2);
+    expect(surface.under(at, 5, 0.4, 0.1)).toBeCloseTo(1, 3);
   });
 
   test('outside the map there is the bed, and nothing breaks', () => {
-    const ground = new Ground(box);
-    lay(ground, 500, 5, 0.2);
-    lay(ground, NaN, 5, 0.2);
-    expect(ground.under(500, 5, 0.4, 0.1)).toBe(0);
-    expect(ground.holds(-3, 5, 0.2, 0.2)).toBe(false);
+    const surface = new Surface(box);
+    lay(surface, 500, 5, 0.2);
+    lay(surface, NaN, 5, 0.2);
+    expect(surface.under(500, 5, 0.4, 0.1)).toBe(0);
+    expect(surface.holds(-3, 5, 0.2, 0.2)).toBe(false);
   });
 
   test('a place inside four walls is out of sight, one between two posts is not', () => {
-    const ground = new Ground(box);
+    const surface = new Surface(box);
     const line = (x0: number, y0: number, x1: number, y1: number) => {
       const steps = Math.ceil(Math.hypot(x1 - x0, y1 - y0) / CELL);
       for (let i = 0; i <= steps; i++)
-        lay(ground, x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1);
+        lay(surface, x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps, 1);
     };
     line(2, 2, 8, 2);
     line(8, 2, 8, 8);
     line(8, 8, 2, 8);
     line(2, 8, 2, 2);
     line(12, 5, 12, 8);
-    expect(ground.inSight(5, 5, 1, 0.2)).toBe(false);
-    expect(ground.inSight(10, 5, 1, 0.2)).toBe(true);
+    expect(surface.inSight(5, 5, 1, 0.2)).toBe(false);
+    expect(surface.inSight(10, 5, 1, 0.2)).toBe(true);
   });
 });

@@ -1,6 +1,6 @@
 import { beadArea, filamentFor } from '../core/deposit/bead';
 import { benchFor } from '../core/testing';
-import { BED_COLOURS, drawPrint, FILAMENT_COLOURS, type PrintPicture } from './picture';
+import { drawPrint, FILAMENT_COLOURS, groundFor, PAPER, SLATE, type PrintPicture } from './picture';
 import { printText, type Printed } from './print';
 import { drawTruths, type Truths } from './truths';
 
@@ -23,6 +23,9 @@ const wall = (() => {
   }
   return printText(text, bench, truths);
 })();
+
+/** Greens of the paper under a print, lit and in the shadow of a stroke. */
+const GROUNDS = new Set([PAPER[1], Math.round(PAPER[1] * 0.7)]);
 
 const isBack = ({ rgba }: PrintPicture, pixel: number): boolean => rgba[pixel * 4] === 233;
 const column = (picture: PrintPicture, x: number) =>
@@ -62,13 +65,12 @@ test('from above, a bead is as wide in its picture as it is', () => {
   const picture = drawPrint(printed, {
     view: 'top',
     frame: { left: 55, right: 125, bottom: 55, top: 65 },
-    bed: BED_COLOURS.slate,
   });
   const x = column(picture, 110);
   let wide = 0;
   for (let y = 0; y < picture.height; y++) {
     const pixel = (y * picture.width + x) * 4;
-    if (picture.rgba[pixel + 1]! !== BED_COLOURS.slate![1]) wide++;
+    if (!GROUNDS.has(picture.rgba[pixel + 1]!)) wide++;
   }
   const n = printed.samples.x.findIndex((at) => at > 110);
   expect(wide / picture.pxPerMm).toBeCloseTo(printed.samples.width[n]!, 0);
@@ -109,4 +111,13 @@ test('a large print is drawn smaller rather than slowly', () => {
   });
   expect(picture.width * picture.height).toBeLessThanOrEqual(6_010_000);
   expect(picture.width / picture.pxPerMm).toBeCloseTo(300, 0);
+});
+
+test('every filament stands out from the ground that it is seen on', () => {
+  const light = ([r, g, b]: readonly number[]) => 0.299 * r! + 0.587 * g! + 0.114 * b!;
+  for (const filament of Object.values(FILAMENT_COLOURS)) {
+    const ground = groundFor(filament);
+    expect([PAPER, SLATE]).toContain(ground);
+    expect(Math.abs(light(filament) - light(ground))).toBeGreaterThan(75);
+  }
 });

@@ -20,7 +20,7 @@ export type PrintPicture = {
 
 export type Rgb = readonly [red: number, green: number, blue: number];
 
-/** Filaments and beds as they lie in the workshop; all invented. */
+/** Filaments as they lie in the workshop; all invented. */
 export const FILAMENT_COLOURS: Record<string, Rgb> = {
   moss: [94, 122, 70],
   lantern: [214, 132, 48],
@@ -28,10 +28,18 @@ export const FILAMENT_COLOURS: Record<string, Rgb> = {
   eel: [62, 60, 66],
   quill: [206, 198, 214],
 };
-export const BED_COLOURS: Record<string, Rgb> = {
-  slate: [58, 62, 68],
-  amber: [168, 128, 70],
-};
+
+/** What a print is laid before so that it stands out: pale paper, or dark slate behind pale filament. */
+export const PAPER: Rgb = [233, 229, 220];
+export const SLATE: Rgb = [52, 55, 60];
+/** Filament lighter than this, 0..255, is lost on paper. */
+const PALE = 170;
+
+/** How light a colour looks, 0..255 (Rec. 601 luma). */
+const lightness = ([r, g, b]: Rgb): number => 0.299 * r + 0.587 * g + 0.114 * b;
+
+/** The ground against which a filament is seen best. */
+export const groundFor = (filament: Rgb): Rgb => (lightness(filament) > PALE ? SLATE : PAPER);
 
 export type PictureOptions = {
   view: View;
@@ -39,14 +47,11 @@ export type PictureOptions = {
   frame: { left: number; right: number; bottom: number; top: number };
   pxPerMm?: number;
   filament?: Rgb;
-  bed?: Rgb;
-  ground?: Rgb;
 };
 
 /** Usual sharpness, and the most pixels of one picture. */
 export const PX_PER_MM = 20;
 const MOST_PIXELS = 6_000_000;
-const AIR: Rgb = [233, 229, 220];
 
 /** Depth, mm, nearest first, and what is seen there; one entry a pixel. */
 class Canvas {
@@ -93,7 +98,7 @@ export function drawPrint(printed: Printed, options: PictureOptions): PrintPictu
   const { samples } = printed;
   for (let n = 0; n < samples.count; n++) splat(canvas, printed, n);
   const rgba = shade(canvas, options);
-  drawThreads(canvas, printed, view, rgba);
+  drawThreads(canvas, printed, options, rgba);
   const { width, height, px } = canvas;
   return { view, width, height, pxPerMm: px, left: frame.left, bottom: frame.bottom, rgba };
 }
@@ -191,7 +196,13 @@ const RELIEF = 1.6;
 const EDGE = 1.2;
 /** Steeper slopes look no steeper: layer lines must not drown what is between them. */
 const STEEP = 0.9;
-const LIGHT = normalized([-0.62, 0.55, 0.56]);
+/** Where light comes from, and how much of it is everywhere; from above it grazes, so that single strokes stand out. */
+const LIGHTS: Record<View, { from: [number, number, number]; ambient: number; direct: number }> = {
+  front: { from: normalized([-0.62, 0.55, 0.56]), ambient: 0.42, direct: 0.72 },
+  top: { from: normalized([-0.72, 0.52, 0.42]), ambient: 0.4, direct: 0.95 },
+};
+/** A stroke on the bed throws a shadow this long, mm, which takes this share of the light. */
+const SHADOW = { length: 0.35, takes: 0.3 };
 
 function normalized([x, y, z]: [number, number, number]): [number, number, number] {
   const length = Math.hypot(x, y, z);
@@ -200,15 +211,19 @@ function normalized([x, y, z]: [number, number, number]): [number, number, numbe
 
 function shade(canvas: Canvas, options: PictureOptions): Uint8ClampedArray<ArrayBuffer> {
   const { width, height, px, depth, shine, dark } = canvas;
-  const {
-    view,
-    filament = FILAMENT_COLOURS.moss!,
-    bed = BED_COLOURS.slate!,
-    ground = AIR,
-  } = options;
+  const { view, filament = FILAMENT_COLOURS.moss! } = options;
+  const { from: sun, ambient, direct } = LIGHTS[view];
+  const back = groundFor(filament);
   const rgba = new Uint8ClampedArray(width * height * 4);
-  const back = view === 'top' ? bed : ground;
-  const floor = view === 'front' ? canvas.row(0) : Infinity;
+  const reach = view === 'top' ? Math.round(SHADOW.length * px) : 0;
+  /** Whether plastic stands between a place on the bed and the light. */
+  const shaded = (row: number, column: number): boolean => {
+    for (let k = 1; k <= reach; k++) {
+      const [r, c] = [row - Math.round(k * sun[1]), column + Math.round(k * sun[0])];
+      if (r >= 0 && c >= 0 && depth[r * width + c]! < Infinity) return true;
+    }
+    return false;
+  };
   const slope = (a: number, b: number) => {
     const rise = a - b;
     return Math.abs(rise) < EDGE ? Math.max(-STEEP, Math.min(STEEP, rise * px * RELIEF * 0.5)) : 0;
@@ -217,7 +232,7 @@ function shade(canvas: Canvas, options: PictureOptions): Uint8ClampedArray<Array
     for (let column = 0; column < width; column++) {
       const at = row * width + column;
       const d = depth[at]!;
-      let colour: Rgb = row >= floor ? bed : back;
+      let colour: Rgb = back;
       let light = 1;
       let gloss = 0;
       if (d < Infinity) {
@@ -229,12 +244,12 @@ function shade(canvas: Canvas, options: PictureOptions): Uint8ClampedArray<Array
         const sx = slope(right, left);
         const sy = slope(below, above);
         const length = Math.sqrt(sx * sx + sy * sy + 1);
-        const facing = (-sx * -LIGHT[0] - sy * -LIGHT[1] + LIGHT[2]) / length;
+        const facing = (-sx * -sun[0] - sy * -sun[1] + sun[2]) / length;
         colour = filament;
-        light = 0.42 + 0.72 * Math.max(0, facing);
+        light = ambient + direct * Math.max(0, facing);
         light *= 1 - 0.6 * (dark[at]! / 255);
         gloss = (shine[at]! / 255) * Math.max(0, facing) ** 14 * 120;
-      }
+      } else if (reach > 0 && shaded(row, column)) light = 1 - SHADOW.takes;
       rgba[at * 4] = colour[0] * light + gloss;
       rgba[at * 4 + 1] = colour[1] * light + gloss;
       rgba[at * 4 + 2] = colour[2] * light + gloss;
@@ -247,10 +262,11 @@ function shade(canvas: Canvas, options: PictureOptions): Uint8ClampedArray<Array
 function drawThreads(
   canvas: Canvas,
   { threads }: Printed,
-  view: View,
+  { view, filament = FILAMENT_COLOURS.moss! }: PictureOptions,
   rgba: Uint8ClampedArray<ArrayBuffer>,
 ): void {
   const { width, height, px, depth } = canvas;
+  const tone = threadTone(filament);
   for (const { from, to, z, thick, length } of threads) {
     if (thick <= 0) continue;
     const alpha = Math.min(0.9, thick * px * 1.4);
@@ -267,8 +283,11 @@ function drawThreads(
       const at = row * width + column;
       if (depth[at]! < (view === 'front' ? y : -z)) continue;
       for (let c = 0; c < 3; c++)
-        rgba[at * 4 + c] = rgba[at * 4 + c]! * (1 - alpha) + THREAD[c]! * alpha;
+        rgba[at * 4 + c] = rgba[at * 4 + c]! * (1 - alpha) + tone[c]! * alpha;
     }
   }
 }
-const THREAD: Rgb = [92, 96, 84];
+
+/** A thread lets light through: darker than its filament before paper, lighter before slate. */
+const threadTone = (filament: Rgb): number[] =>
+  filament.map((part) => (groundFor(filament) === PAPER ? part * 0.55 : part + (255 - part) * 0.5));

@@ -10,7 +10,7 @@ import { layersIn } from '../core/view/layers';
 import { seeded } from '../core/random';
 import { roundArea, beadWidth } from '../core/deposit/bead';
 import { Controls } from './controls';
-import { Ground } from './ground';
+import { Surface } from './surface';
 import { Melt } from './melt';
 import { Ringing, shaped } from './ringing';
 import { sag } from './sag';
@@ -77,7 +77,7 @@ class Press {
   private readonly melts: Melt[];
   private readonly ringX: Ringing;
   private readonly ringY: Ringing;
-  readonly ground: Ground;
+  readonly surface: Surface;
   private readonly thickness: Float32Array;
   private readonly strand: number;
   readonly bore: number;
@@ -107,7 +107,7 @@ class Press {
     this.ringX = new Ringing(truths.resonance.x, truths.damping.x);
     this.ringY = new Ringing(truths.resonance.y, truths.damping.y);
     const box = printBox(trace) ?? { minX: 0, minY: 0, maxX: 1, maxY: 1 };
-    this.ground = new Ground({
+    this.surface = new Surface({
       minX: box.minX - 2,
       minY: box.minY - 2,
       maxX: box.maxX + 2,
@@ -226,14 +226,14 @@ class Press {
 
   /** Before the first stroke after a travel: what leaked on the way has become a thread, or not. */
   private endTravel(z: number, layer: number): void {
-    const { ground, truths, random } = this;
-    const thread = threadOf(this.ways, { z, layer }, ground, truths.threadHolds, random);
+    const { surface, truths, random } = this;
+    const thread = threadOf(this.ways, { z, layer }, surface, truths.threadHolds, random);
     this.ways.length = 0;
     if (thread) this.threads.push(thread);
   }
 
   private stroke(i: number, p: number, ux: number, uy: number, length: number): void {
-    const { trace, motion, samples, ground, truths, controls } = this;
+    const { trace, motion, samples, surface, truths, controls } = this;
     const { moves } = trace;
     const z = moves.z[i]!;
     const layer = this.thickness[i]! || 0.2;
@@ -304,7 +304,7 @@ class Press {
       // Over air there is nothing to press a strand flat against.
       const half = (rests ? askedWidth : Math.min(askedWidth, this.bore)) / 2;
       const laid = { time, heat: celsius, rests, stroke: i };
-      ground.lay({ x, y, z, ux, uy }, ds, half, laid);
+      surface.lay({ x, y, z, ux, uy }, ds, half, laid);
       controls.pass(dt);
       v = next;
     }

@@ -1,6 +1,6 @@
 /** What becomes of plastic where it lies: how it is supported, how it bonds, shines, curls and sags. */
 
-import type { Ground } from './ground';
+import type { Surface } from './surface';
 import { cooled, fluidity, layerConstant, setsAfter, step, strandConstant } from './plastic';
 import type { Samples } from './samples';
 import type { Truths } from './truths';
@@ -40,11 +40,11 @@ export type Lying = {
   fan: number;
 };
 
-type Press = { samples: Samples; ground: Ground; truths: Truths; bore: number };
+type Press = { samples: Samples; surface: Surface; truths: Truths; bore: number };
 
 /** Works out sample `n`, whose asked width and heat are known. */
 export function settle(press: Press, n: number, at: Lying): void {
-  const { samples, ground, truths, bore } = press;
+  const { samples, surface, truths, bore } = press;
   const { x, y, z, ux, uy, layer, v, firstLayer, time, fan } = at;
   const width = samples.asked[n]!;
   let rests = 0;
@@ -53,7 +53,7 @@ export function settle(press: Press, n: number, at: Lying): void {
     const least = z - layer * (1 + TOUCHES);
     for (const probe of PROBES) {
       const across = probe * bore;
-      rests += ground.under(x - uy * across, y + ux * across, z, least) / PROBES.length;
+      rests += surface.under(x - uy * across, y + ux * across, z, least) / PROBES.length;
     }
     // A bead that only brushes what is below hangs all the same.
     if (rests < BRUSHES) rests = 0;
@@ -61,11 +61,11 @@ export function settle(press: Press, n: number, at: Lying): void {
   // A bead that rests on nothing still holds by its flank to one beside it that does.
   const flank =
     rests === 0 &&
-    (ground.held(x - uy * width, y + ux * width, z) ||
-      ground.held(x + uy * width, y - ux * width, z));
+    (surface.held(x - uy * width, y + ux * width, z) ||
+      surface.held(x + uy * width, y - ux * width, z));
   const support = flank ? FLANK : rests;
   const heat = samples.heat[n]!;
-  const last = ground.last(x, y);
+  const last = surface.last(x, y);
   const below = cooled(last.heat, time - last.at, layerConstant(fan));
   samples.support[n] = support;
   // Chains of two beads grow into each other while the seam is hot; a quarter of the heat comes from below

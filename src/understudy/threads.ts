@@ -2,7 +2,7 @@
 
 import type { Point } from '../core/bench/bed';
 import { normal, type Random } from '../core/random';
-import { CELL, type Ground } from './ground';
+import { CELL, type Surface } from './surface';
 import type { Thread } from './samples';
 
 /** Scatter of a thread's melt from travel to travel, in its logarithm. */
@@ -21,7 +21,7 @@ export type Way = { from: Point; to: Point; leaked: number };
 export function threadOf(
   ways: readonly Way[],
   { z, layer }: { z: number; layer: number },
-  ground: Ground,
+  surface: Surface,
   holds: number,
   random: Random,
 ): Thread | null {
@@ -35,7 +35,7 @@ export function threadOf(
       const share = (n + 0.5) / steps;
       const x = from.x + (to.x - from.x) * share;
       const y = from.y + (to.y - from.y) * share;
-      if (ground.holds(x, y, z, layer)) continue;
+      if (surface.holds(x, y, z, layer)) continue;
       through += length / steps;
       leaked += melt / steps;
       first ??= { x, y };
@@ -44,7 +44,7 @@ export function threadOf(
   }
   if (!first || !last || through < SHORTEST_GAP) return null;
   // Nobody sees what hangs inside a hollow part.
-  if (!ground.inSight((first.x + last.x) / 2, (first.y + last.y) / 2, z, layer)) return null;
+  if (!surface.inSight((first.x + last.x) / 2, (first.y + last.y) / 2, z, layer)) return null;
   const perMm = (leaked / through) * Math.exp(THREAD_SCATTER * normal(random));
   const over = Math.max(0, perMm - holds);
   const thick = Math.sqrt((4 * over) / Math.PI);

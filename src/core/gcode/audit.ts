@@ -8,7 +8,7 @@ import { roundArea } from '../deposit/bead';
 import { settingInfo } from '../bench/settings';
 import { short } from '../numbers';
 import { confirmRungs, NOTHING_ASKED, type Asked, type Confirmed } from './confirm';
-import type { Finding } from './finding';
+import type { Remark } from './remark';
 import { leftBehind } from './left-behind';
 import { MACRO } from './macro';
 import { firstStroke } from './print-start';
@@ -16,7 +16,7 @@ import { CHANGES, type Change } from '../dialect/changes';
 import { changeAt, MOVE, type Trace } from './trace';
 
 export type Audit = {
-  findings: Finding[];
+  findings: Remark[];
   /** For a ladder of ours: every rung with the value really in force. */
   rungs: Confirmed[];
   /** Where plastic is laid, mm; null when none is. */
@@ -86,7 +86,7 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
 }
 
 /** What is no G-code at all is said once, instead of a list of its odd lines. */
-function notGcode({ lines, moves, changes, unknown, problems }: Trace): Finding | null {
+function notGcode({ lines, moves, changes, unknown, problems }: Trace): Remark | null {
   if (lines === 0)
     return {
       grade: 'stop',
@@ -119,9 +119,9 @@ const SAFE_RISE = 20;
 
 /** Findings by code; a repeated one is counted, its first line kept. */
 class Book {
-  readonly findings = new Map<string, Finding>();
+  readonly findings = new Map<string, Remark>();
   add(
-    grade: Finding['grade'],
+    grade: Remark['grade'],
     code: string,
     line: number | null,
     what: string,

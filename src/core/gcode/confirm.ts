@@ -63,12 +63,12 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
     ),
   }));
   const strokes = rungs.map((): number[] => []);
-  const inForce = new Map<Change, { value: number; line: number }>();
+  const stated = new Map<Change, { value: number; line: number }>();
   const { moves, changes } = trace;
   let at = 0;
   for (let i = 0; i < moves.count; i++) {
     for (; at < changes.count && changes.move[at]! <= i; at++) {
-      inForce.set(CHANGES[changes.code[at]!]!, {
+      stated.set(CHANGES[changes.code[at]!]!, {
         value: changes.value[at]!,
         line: changes.line[at]!,
       });
@@ -81,7 +81,7 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
     for (const row of ofRung) {
       row.firstStroke ??= moves.line[i]!;
       for (const name of settingInfo(row.setting).changes ?? []) {
-        const now = inForce.get(name);
+        const now = stated.get(name);
         if (!now) continue;
         row.line ??= now.line;
         // A value that climbs within its rung is told as what it comes to in the middle.

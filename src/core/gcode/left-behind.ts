@@ -4,7 +4,7 @@ import type { Bench } from '../bench/bench';
 import { inForce, tunedMachine } from '../bench/in-force';
 import type { Limits } from '../bench/machine';
 import { short } from '../numbers';
-import type { Finding } from './finding';
+import type { Remark } from './remark';
 import { MACRO } from './macro';
 import { type Change } from '../dialect/changes';
 import { changeAt, type Trace } from './trace';
@@ -37,7 +37,7 @@ const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => 
 /** Values closer than this share are the same: files carry five decimals at most. */
 const SAME = 1e-4;
 
-export function leftBehind(trace: Trace, bench: Bench): Finding[] {
+export function leftBehind(trace: Trace, bench: Bench): Remark[] {
   const { limits } = tunedMachine(bench);
   const { advance } = inForce(bench);
   const last = new Map<string, ReturnType<typeof changeAt>>();
@@ -49,7 +49,7 @@ export function leftBehind(trace: Trace, bench: Bench): Finding[] {
     const key = change.name === 'nozzle' ? `nozzle ${change.tool}` : change.name;
     last.set(key, change.name === 'dz' ? { ...change, value: nudged } : change);
   }
-  const findings: Finding[] = [];
+  const findings: Remark[] = [];
   const macro = last.get('macro');
   for (const { name, value, line, tool } of last.values()) {
     // A command of the machine's own after it may well have turned it off.

@@ -83,7 +83,7 @@ function rows(command: Command, seen: Seen, tell: Tell): void {
       change: { machine: { dialect: { [need]: template } } },
       ...seen,
     });
-    inForce(need, values, seen, tell);
+    toldOfRow(need, values, seen, tell);
   }
 }
 
@@ -103,7 +103,7 @@ function stored(text: string, seen: Seen, tell: Tell): void {
         },
         ...seen,
       });
-    inForce(need, values, seen, tell);
+    toldOfRow(need, values, seen, tell);
   }
   const entry =
     /^(max_velocity|max_z_velocity|nozzle_diameter|filament_diameter)\s*[:=]\s*([\d.]+)/;
@@ -116,7 +116,7 @@ function stored(text: string, seen: Seen, tell: Tell): void {
 }
 
 /** Values that a description of a machine has a place for. */
-function inForce(need: Need, values: Record<string, number>, seen: Seen, tell: Tell): void {
+function toldOfRow(need: Need, values: Record<string, number>, seen: Seen, tell: Tell): void {
   for (const setting of SETTING_NAMES) {
     const { row, reported } = settingInfo(setting);
     const told = row?.need === need ? reported?.(values) : null;

@@ -9,7 +9,7 @@ import { benchFor, good, told } from '../testing';
 import { draftElevation } from '../view/elevation';
 import { ladderPicture } from '../view/ladder-picture';
 import { css, scaleColour } from '../view/scale';
-import { stood } from '../view/standing';
+import { onSharedAxis } from '../view/shared-axis';
 import type { Score } from '../reading/types';
 import { makeOf } from './make';
 import { gridKind } from './testing/grid-kind';
@@ -71,7 +71,7 @@ test('it is drawn in the colours of its first axis, and its rungs stand where th
   for (let i = 0; i < picture.rgba.length; i += 4)
     if (picture.rgba[i + 3])
       seen.add(css([picture.rgba[i]!, picture.rgba[i + 1]!, picture.rgba[i + 2]!]));
-  const { rungs } = stood(plan);
+  const { rungs } = onSharedAxis(plan);
   for (const share of new Set(rungs.map((rung) => rung.share)))
     expect([...seen].some((colour) => near(colour, css(scaleColour(share))))).toBe(true);
   const draft = gridKind.draft!(gridKind.defaults(bench), bench);

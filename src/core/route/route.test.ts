@@ -4,10 +4,10 @@ import { kinds } from '../ladders/registry';
 import { SETTING_NAMES, type Setting } from '../bench/settings';
 import { benchFor } from '../testing';
 import { baseOf, staleReasons } from './base';
-import { nextStop, routeOf, type Standing } from './route';
+import { nextStop, routeOf, type LedgerValue } from './route';
 
 const bench = benchFor();
-const standingOf = (setting: Setting, value: number, on: Bench = bench, times = 1): Standing => ({
+const valueOf = (setting: Setting, value: number, on: Bench = bench, times = 1): LedgerValue => ({
   setting,
   value,
   base: baseOf(on, kinds().find((kind) => kind.finds[0] === setting)!.standsOn),
@@ -15,8 +15,8 @@ const standingOf = (setting: Setting, value: number, on: Bench = bench, times = 
   simulated: false,
   times,
 });
-const stopOf = (setting: Setting, standings: Standing[], on: Bench) =>
-  routeOf(on, standings, []).find((stop) => stop.setting === setting)!;
+const stopOf = (setting: Setting, values: LedgerValue[], on: Bench) =>
+  routeOf(on, values, []).find((stop) => stop.setting === setting)!;
 
 test('the route goes from first layer to nozzle alignment, one stop a value, as the machine fits', () => {
   const settings = (machine: Parameters<typeof benchFor>[0]) =>
@@ -43,18 +43,18 @@ test('the route goes from first layer to nozzle alignment, one stop a value, as 
 
 test('a rung is open without a value, fresh with one, and the next open one follows', () => {
   expect(nextStop(routeOf(bench, [], []))!.kind).toBe('first-layer');
-  const fresh = routeOf(bench, [standingOf('zOffset', 0.02)], []);
+  const fresh = routeOf(bench, [valueOf('zOffset', 0.02)], []);
   expect(fresh[0]!.state).toBe('fresh');
   expect(nextStop(fresh)!.kind).toBe('extruder-steps');
-  const all = routeOf(bench, [], []).map(({ setting }) => standingOf(setting, 1));
+  const all = routeOf(bench, [], []).map(({ setting }) => valueOf(setting, 1));
   expect(nextStop(routeOf(bench, all, []))).toBeNull();
 });
 
 test('what is only printed on suspicion is never the next thing, unless it went stale', () => {
   const needed = routeOf(bench, [], []).filter(({ onDemand }) => !onDemand);
-  const all = needed.map(({ setting }) => standingOf(setting, 1));
+  const all = needed.map(({ setting }) => valueOf(setting, 1));
   expect(nextStop(routeOf(bench, all, []))).toBeNull();
-  const lift = standingOf('lift', 0.2);
+  const lift = valueOf('lift', 0.2);
   const moved = { ...bench, tuned: { retraction: inForce(bench).retraction + 2 } };
   expect(
     nextStop(
@@ -62,7 +62,7 @@ test('what is only printed on suspicion is never the next thing, unless it went 
         moved,
         [
           ...all.filter(({ setting }) => setting !== 'retraction'),
-          { ...standingOf('retraction', 7, moved) },
+          { ...valueOf('retraction', 7, moved) },
           lift,
         ],
         [],
@@ -73,7 +73,7 @@ test('what is only printed on suspicion is never the next thing, unless it went 
 
 test('another nozzle or material makes a value stale, with the reason', () => {
   const moved = benchFor('heron', { bore: 0.6 });
-  const stop = stopOf('nozzle', [standingOf('nozzle', 205)], moved);
+  const stop = stopOf('nozzle', [valueOf('nozzle', 205)], moved);
   expect(stop).toMatchObject({ state: 'stale', reasons: ['nozzle changed from 0.4 mm to 0.6 mm'] });
   expect(staleReasons(baseOf(bench), baseOf(bench))).toEqual([]);
 });
@@ -85,7 +85,7 @@ test.each([
 ] as const)(
   '%s that moves past its tolerance makes %s stale, and not before',
   (on, setting, near, far) => {
-    const was = standingOf(setting, 1);
+    const was = valueOf(setting, 1);
     const at = (by: number): Bench => ({ ...bench, tuned: { [on]: inForce(bench)[on] + by } });
     expect(stopOf(setting, [was], at(near)).state).toBe('fresh');
     const stale = stopOf(setting, [was], at(far));
@@ -95,14 +95,14 @@ test.each([
 );
 
 test('retraction and pressure advance ask for each other again, once each', () => {
-  const retraction = standingOf('retraction', 5);
+  const retraction = valueOf('retraction', 5);
   const found: Bench = { ...bench, tuned: { retraction: 5, advance: 0.5 } };
   expect(stopOf('retraction', [retraction], found).reasons[0]).toContain('pressure advance');
-  const again = standingOf('retraction', 3.5, found, 2);
+  const again = valueOf('retraction', 3.5, found, 2);
   const after: Bench = { ...bench, tuned: { retraction: 3.5, advance: 0.5 } };
-  const advance = standingOf('advance', 0.5, found);
+  const advance = valueOf('advance', 0.5, found);
   expect(stopOf('advance', [advance, again], after).state).toBe('stale');
-  const advanceAgain = standingOf('advance', 0.4, after, 2);
+  const advanceAgain = valueOf('advance', 0.4, after, 2);
   const last: Bench = { ...bench, tuned: { retraction: 3.5, advance: 0.4 } };
   expect(stopOf('retraction', [again, advanceAgain], last).state).toBe('fresh');
   // Anything else still counts.
@@ -127,7 +127,7 @@ test('every setting that a ladder finds has a place in the list of settings', ()
 
 test('cornering goes stale when the acceleration that it was tuned with has moved', () => {
   const before = { ...bench, tuned: { acceleration: 1000 } };
-  const jerk = standingOf('jerk', 10, before);
+  const jerk = valueOf('jerk', 10, before);
   expect(stopOf('jerk', [jerk], before).state).toBe('fresh');
   const little = { ...bench, tuned: { acceleration: 1100 } };
   expect(stopOf('jerk', [jerk], little).state).toBe('fresh');
@@ -140,22 +140,22 @@ test('cornering goes stale when the acceleration that it was tuned with has move
 
 test('how strands are laid goes stale with the plastic that they get', () => {
   const before = { ...bench, tuned: { bridgeFlow: 1 } };
-  const fan = standingOf('bridgeFan', 0.8, before);
+  const fan = valueOf('bridgeFan', 0.8, before);
   const less = { ...bench, tuned: { bridgeFlow: 0.7 } };
   expect(stopOf('bridgeFan', [fan], less).state).toBe('stale');
-  expect(stopOf('bridgeFlow', [standingOf('bridgeFlow', 1, before)], less).state).toBe('fresh');
+  expect(stopOf('bridgeFlow', [valueOf('bridgeFlow', 1, before)], less).state).toBe('fresh');
 });
 
 test('a value of the real machine stands before one of a simulated machine, whichever is newer', () => {
-  const real = standingOf('nozzle', 205);
-  const tried = { ...standingOf('nozzle', 212), simulated: true, at: '2026-02-02' };
+  const real = valueOf('nozzle', 205);
+  const tried = { ...valueOf('nozzle', 212), simulated: true, at: '2026-02-02' };
   for (const both of [
     [real, tried],
     [tried, real],
   ]) {
     const stop = stopOf('nozzle', both, bench);
-    expect(stop.standing).toEqual(real);
+    expect(stop.found).toEqual(real);
     expect(stop.tried).toEqual(tried);
   }
-  expect(stopOf('nozzle', [tried], bench)).toMatchObject({ standing: tried, tried: null });
+  expect(stopOf('nozzle', [tried], bench)).toMatchObject({ found: tried, tried: null });
 });

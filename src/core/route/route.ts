@@ -8,7 +8,7 @@ import { capital } from '../text';
 import { baseOf, settingOf, staleReasons, type Base } from './base';
 
 /** A current value of the ledger, as much of it as the route needs. */
-export type Standing = {
+export type LedgerValue = {
   setting: Setting;
   value: number;
   base: Base;
@@ -35,9 +35,9 @@ export type Stop = {
   onDemand: boolean;
   state: 'open' | 'fresh' | 'stale';
   /** What stands: the value of the real machine, or where there is none, that of a simulated one. */
-  standing: Standing | null;
+  found: LedgerValue | null;
   /** What a simulated machine showed, beside a real value. */
-  tried: Standing | null;
+  tried: LedgerValue | null;
   reasons: string[];
   underway: Underway | null;
 };
@@ -48,7 +48,7 @@ const TIMES_OF_PAIR = 2;
 /** Foot first: what is printed first stands lowest. A value is one stop, however many ladders can find it. */
 export function routeOf(
   bench: Bench,
-  standings: readonly Standing[],
+  values: readonly LedgerValue[],
   underway: readonly Underway[],
 ): Stop[] {
   const fitting = kinds().filter((kind) => !kind.unfit?.(bench));
@@ -56,11 +56,11 @@ export function routeOf(
   return settings.map((setting) => {
     const ways = fitting.filter((kind) => kind.finds[0] === setting);
     const [usual] = ways as [LadderKind];
-    const own = standings.filter((one) => one.setting === setting);
+    const own = values.filter((one) => one.setting === setting);
     const real = own.find(({ simulated }) => !simulated) ?? null;
     const tried = own.find(({ simulated }) => simulated) ?? null;
-    const standing = real ?? tried;
-    const reasons = standing ? reasonsOf(standing, usual, fitting, bench) : [];
+    const found = real ?? tried;
+    const reasons = found ? reasonsOf(found, usual, fitting, bench) : [];
     const ids = ways.map(({ id }) => id);
     return {
       kind: usual.id,
@@ -68,8 +68,8 @@ export function routeOf(
       title: ways.length > 1 ? capital(settingInfo(setting).title) : usual.title,
       setting,
       onDemand: usual.onDemand === true,
-      state: !standing ? 'open' : reasons.length > 0 ? 'stale' : 'fresh',
-      standing,
+      state: !found ? 'open' : reasons.length > 0 ? 'stale' : 'fresh',
+      found,
       tried: real ? tried : null,
       reasons,
       underway: underway.find(({ kind }) => ids.includes(kind)) ?? null,
@@ -78,7 +78,7 @@ export function routeOf(
 }
 
 function reasonsOf(
-  { base, times, setting }: Standing,
+  { base, times, setting }: LedgerValue,
   kind: LadderKind,
   all: readonly LadderKind[],
   bench: Bench,

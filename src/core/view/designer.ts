@@ -18,7 +18,7 @@ import { layerView, type LayerView } from './layer-view';
 import { layersIn } from './layers';
 import { quantityOf, rangeOf } from './quantity';
 import { ladderPicture, type Picture } from './ladder-picture';
-import { stood, type Named } from './standing';
+import { onSharedAxis, type Named } from './shared-axis';
 
 export type DesignView = {
   ok: true;
@@ -64,7 +64,7 @@ export class Designer {
     this.layers = layersIn(trace);
     const reach = reachOf(trace, motion, plan.rungs, askedOf(plan.spec, bench));
     const seconds = rungTimes(plan, motion, trace);
-    const stands = stood(plan);
+    const stands = onSharedAxis(plan);
     const climbing = leadAxis(plan)?.setting;
     const settlesS = climbing ? settingInfo(climbing).settlesS : 0;
     return {

@@ -15,7 +15,7 @@ import type { Problem } from '../result';
 import { boxOf } from '../shape/region';
 import { draftElevation, shadeElevation, type Frame } from './elevation';
 import { frameOfStrokes, type Picture } from './ladder-picture';
-import { named, type Named } from './standing';
+import { named, type Named } from './shared-axis';
 
 export type DraftView =
   | {

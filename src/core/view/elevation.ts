@@ -25,7 +25,7 @@ const MOST_PIXELS = 1_500_000;
 export type Frame = { minX: number; maxX: number; height: number };
 
 /** Plastic drawn stroke by stroke; what is nearer hides what is further. */
-class Sheet {
+class Canvas {
   readonly elevation: Elevation;
 
   constructor(
@@ -86,13 +86,13 @@ export function drawElevation(
   valueOf: (move: number) => number,
   pxPerMm: number,
 ): Elevation {
-  const sheet = new Sheet(frame, layer, pxPerMm);
+  const canvas = new Canvas(frame, layer, pxPerMm);
   const { kind, x, y, z } = moves;
   for (let i = 1; i < moves.count; i++) {
     if (kind[i] !== MOVE.extrude) continue;
-    sheet.draw(x[i - 1]!, y[i - 1]!, x[i]!, y[i]!, z[i]!, bead / 2, valueOf(i));
+    canvas.draw(x[i - 1]!, y[i - 1]!, x[i]!, y[i]!, z[i]!, bead / 2, valueOf(i));
   }
-  return sheet.elevation;
+  return canvas.elevation;
 }
 
 /** Front view of a form that is not laid yet, from the rims of its layers that face the viewer. */
@@ -102,7 +102,7 @@ export function draftElevation(
   valueOf: (rung: number | null, z: number) => number,
   pxPerMm: number,
 ): Elevation {
-  const sheet = new Sheet(frame, layers[0]!.height, pxPerMm);
+  const canvas = new Canvas(frame, layers[0]!.height, pxPerMm);
   for (const { z, parts } of layers) {
     for (const { rung, outline } of parts) {
       const now = valueOf(rung, z);
@@ -110,12 +110,12 @@ export function draftElevation(
         ring.forEach((a, i) => {
           const b = ring[i + 1] ?? ring[0]!;
           // Rims turn counter-clockwise, so those that run to the right face the front.
-          if (b.x > a.x) sheet.draw(a.x, a.y, b.x, b.y, z, 0, now);
+          if (b.x > a.x) canvas.draw(a.x, a.y, b.x, b.y, z, 0, now);
         });
       }
     }
   }
-  return sheet.elevation;
+  return canvas.elevation;
 }
 
 /** Light falls from the upper left: this much brighter per millimetre that a face turns toward it. */

@@ -48,7 +48,7 @@ export function quantityOf(name: Quantity, { trace, motion, asked, strand }: See
       const { value, slope, middle } = seen[rung]!;
       values[i] = value + slope * (moves.z[i]! - middle);
     }
-  } else inForce(trace, name, values);
+  } else atStrokes(trace, name, values);
   return values;
 }
 
@@ -67,7 +67,7 @@ function seenOnRungs(
 }
 
 /** Value of a setting that is in force at each stroke. */
-function inForce({ moves, changes }: Trace, setting: string, values: Float32Array): void {
+function atStrokes({ moves, changes }: Trace, setting: string, values: Float32Array): void {
   const code = CHANGES.findIndex((name) => name === setting);
   let now = NaN;
   let at = 0;

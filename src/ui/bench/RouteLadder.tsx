@@ -22,7 +22,7 @@ const moved = (reason: string): string => reason.replace(/ changed from .*$/, ''
 export function RouteLadder({ route, nowMs, chosen }: Props) {
   // What is only asked for on suspicion shows once there is something to show.
   const rows = route
-    .filter(({ onDemand, standing, underway }) => !onDemand || standing || underway)
+    .filter(({ onDemand, found, underway }) => !onDemand || found || underway)
     .reverse();
   // The rails reach on: the route grows with the kinds.
   const height = Math.max(rows.length * ROW, LEAST_HEIGHT);
@@ -60,7 +60,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
         ))}
       </svg>
       <ol className="pl-16 sm:pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
-        {rows.map(({ kind, title, state, standing, tried, reasons, underway, setting }, i) => (
+        {rows.map(({ kind, title, state, found, tried, reasons, underway, setting }, i) => (
           <li
             key={setting}
             aria-current={kind === chosen ? 'step' : undefined}
@@ -73,11 +73,11 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
               {title}
             </span>
             <span className="flex min-w-0 items-baseline gap-x-3 overflow-hidden sm:flex-wrap sm:gap-x-4">
-              {standing ? (
+              {found ? (
                 <>
                   <strong className="text-lg whitespace-nowrap sm:text-2xl">
                     {withUnit(
-                      standing.value,
+                      found.value,
                       settingInfo(setting).unit,
                       settingInfo(setting).decimals,
                     )}
@@ -87,9 +87,9 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
                     title={state === 'stale' ? reasons.join(', ') : undefined}
                   >
                     {state === 'stale'
-                      ? `stale${standing.simulated ? ', simulated' : ''}: ${reasons.map(moved).join(', ')}`
-                      : age(standing.at, nowMs)}
-                    {standing.simulated && state !== 'stale' && ', simulated'}
+                      ? `stale${found.simulated ? ', simulated' : ''}: ${reasons.map(moved).join(', ')}`
+                      : age(found.at, nowMs)}
+                    {found.simulated && state !== 'stale' && ', simulated'}
                     {tried &&
                       `, ${withUnit(tried.value, settingInfo(setting).unit, settingInfo(setting).decimals)} simulated`}
                   </span>

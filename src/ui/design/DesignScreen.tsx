@@ -6,7 +6,7 @@ import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import type { Field } from '@/core/ladders/types';
 import type { PlannedRung } from '@/core/plan/plan';
-import type { Named } from '@/core/view/standing';
+import type { Named } from '@/core/view/shared-axis';
 import type { Outcome as ActOutcome } from '../common/ActButton';
 import { Problems } from '../common/Problems';
 import { wrongProblem } from '../common/NumberBox';
@@ -14,7 +14,7 @@ import { useKept } from '../common/useKept';
 import { ActButton } from '../common/ActButton';
 import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
-import { Standing } from '../common/Standing';
+import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
 import { Figures } from './Figures';
 import { LookThrough } from './LookThrough';
@@ -99,7 +99,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         className={`max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
       >
         {drawn ? (
-          <Standing
+          <PrintWithRows
             height={drawn.height}
             width={drawn.picture.width / drawn.picture.pxPerMm}
             rungs={drawn.rungs}

@@ -3,7 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { Axis } from '@/core/plan/plan';
-import type { Named } from '@/core/view/standing';
+import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import { nextInWords, type Finding, type Proposal } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
@@ -13,7 +13,7 @@ import { CriterionHeads } from '../common/CriterionHeads';
 import { TypedValue } from './TypedValue';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
-import { Standing } from '../common/Standing';
+import { PrintWithRows } from '../common/PrintWithRows';
 import { Reveal } from './Reveal';
 import { Weights, type FoundCriterion } from './Weights';
 
@@ -53,7 +53,7 @@ export function FindingScreen(props: Props) {
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,1fr)_21rem] lg:px-7 lg:pt-9">
       <h1 className="sr-only">Finding</h1>
       <section aria-label="Scores and curve" className="max-lg:order-2 max-lg:overflow-x-auto">
-        <Standing
+        <PrintWithRows
           height={height}
           width={width}
           rungs={rungs}

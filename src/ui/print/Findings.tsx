@@ -1,10 +1,10 @@
 // What an audit found, the gravest first, each with the way to its line.
 import { Check, Info, OctagonX, TriangleAlert } from 'lucide-react';
 import type { ReactNode } from 'react';
-import type { Finding } from '@/core/gcode/finding';
+import type { Remark } from '@/core/gcode/remark';
 
 type Props = {
-  findings: readonly Finding[];
+  findings: readonly Remark[];
   /** The line number as a way to that line. */
   lineAs: (line: number) => ReactNode;
 };

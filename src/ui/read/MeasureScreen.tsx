@@ -1,18 +1,18 @@
 'use client';
 // A print on which nothing is scored: it stands at the left, and what is measured is entered beside it.
 import Link from 'next/link';
-import type { Stood } from '@/core/view/standing';
+import type { OnSharedAxis } from '@/core/view/shared-axis';
 import { Problems } from '../common/Problems';
 import { useReading, type KeptReading } from './useReading';
 import { PrintPicture } from '../common/PrintPicture';
-import { Standing } from '../common/Standing';
+import { PrintWithRows } from '../common/PrintWithRows';
 import { MeasureForm, type MeasureField } from './MeasureForm';
 
 type Props = {
   ladderId: number;
   /** Null when nothing is printed that could be shown. */
   picture: string | null;
-  stood: Stood;
+  print: OnSharedAxis;
   sentence: string;
   measures: MeasureField[];
   readingId: number;
@@ -22,7 +22,7 @@ type Props = {
 export function MeasureScreen({
   ladderId,
   picture,
-  stood,
+  print,
   sentence,
   measures,
   readingId,
@@ -34,9 +34,9 @@ export function MeasureScreen({
       <h1 className="sr-only">Measure</h1>
       {picture && (
         <section aria-label="The print" className="max-lg:order-2">
-          <Standing
-            height={stood.height}
-            width={stood.width}
+          <PrintWithRows
+            height={print.height}
+            width={print.width}
             rungs={[]}
             wide="min(32rem, 80vw)"
             tall="min(560px, calc(100dvh - 12rem))"

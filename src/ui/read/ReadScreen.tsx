@@ -2,11 +2,11 @@
 // Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import type { Named } from '@/core/view/standing';
+import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
-import { Standing } from '../common/Standing';
+import { PrintWithRows } from '../common/PrintWithRows';
 import { ByCriterion } from './ByCriterion';
 import { ByRung } from './ByRung';
 import type { Focus, Place, ReadCriterion } from './types';
@@ -122,7 +122,7 @@ export function ReadScreen(props: Props) {
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 px-4 pt-1 lg:grid-cols-[minmax(0,43rem)_minmax(23.5rem,1fr)] lg:px-7 lg:pt-2">
       <h1 className="sr-only">Read</h1>
       <section className="max-lg:hidden" aria-label="All scores">
-        <Standing
+        <PrintWithRows
           height={height}
           width={width}
           rungs={rungs}

@@ -1,7 +1,7 @@
 /** What the parts of the reading screen share. */
 
 import type { Criterion } from '@/core/criteria';
-import type { Named } from '@/core/view/standing';
+import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
 import type { Taps } from './useReading';
 

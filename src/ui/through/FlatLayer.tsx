@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { STROKE_NUMBERS, type Beads } from '@/core/view/beads';
 import { css, scaleColour } from '@/core/view/scale';
-import { fitted, nearestStroke, strokeBox, type Pose } from '@/core/view/sheet';
+import { fitted, nearestStroke, strokeBox, type Pose } from '@/core/view/pose';
 
 type Props = {
   beads: Beads;

@@ -6,8 +6,8 @@ import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditio
 import { climb } from '../climb';
 import { rearward } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
-import type { Sheet } from '../sheet';
-import { sheetKind } from '../sheet-kind';
+import type { FlatPattern } from '../flat-pattern';
+import { patternKind } from '../flat-pattern-kind';
 import {
   ACCELERATION,
   advanceChecks,
@@ -35,13 +35,13 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-const sheetOf = (spec: Spec, bench: Bench): Omit<Sheet, 'axes'> => ({
+const patternOf = (spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> => ({
   spec,
   ...corners(climb(spec), spec, bench),
   held: testConditions(spec.acceleration, bench),
 });
 
-export const advanceCorners = sheetKind<Spec>({
+export const advanceCorners = patternKind<Spec>({
   ...shared,
   id: 'advance-corners',
   title: 'Pressure advance by corners',
@@ -73,7 +73,7 @@ export const advanceCorners = sheetKind<Spec>({
   },
   check: (spec, bench) => advanceChecks(spec, spec.speed, bench),
   axes: (spec) => rearward('advance', spec),
-  sheet: sheetOf,
+  pattern: patternOf,
   criteria: [
     { name: 'corners', weight: 1, where: 'at the outer and inner turns' },
     { name: 'gaps', weight: 0.4, where: 'between the zigzags, just after a turn' },

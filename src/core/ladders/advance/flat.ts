@@ -19,11 +19,11 @@ import {
   signHeight,
   signWidth,
   type Line,
-  type Sheet,
-  type SheetRung,
-} from '../sheet';
+  type FlatPattern,
+  type PatternRung,
+} from '../flat-pattern';
 
-export type Pattern = Pick<Sheet, 'box' | 'marks' | 'rungs'>;
+export type Pattern = Pick<FlatPattern, 'box' | 'marks' | 'rungs'>;
 
 /** Free room between a pattern and its labels, mm. */
 const LABEL_GAP = 2;
@@ -78,7 +78,7 @@ export function strokes(values: readonly number[], shape: StrokesShape, bench: B
       ],
     })),
   );
-  const rungs = values.map((_, i): SheetRung => {
+  const rungs = values.map((_, i): PatternRung => {
     const y = i * pitch;
     const piece = (from: number, to: number, at: number): Line => ({
       path: [
@@ -119,7 +119,7 @@ export function corners(values: readonly number[], shape: CornersShape, bench: B
   const pitch = rise + (NESTED - 1) * step + Math.max(2.5, 4 * bead);
   const wide = TURNS * rise;
   const text = labels(values, wide + bead, pitch, (rise + step) / 2, bead);
-  const rungs = values.map((_, i): SheetRung => {
+  const rungs = values.map((_, i): PatternRung => {
     const foot = i * pitch;
     const lines = Array.from({ length: NESTED }, (_, n): Line => {
       const path = Array.from({ length: TURNS + 1 }, (_, turn) => ({

@@ -8,8 +8,8 @@ import { climb } from '../climb';
 import { rearward } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { warn } from '../guards';
-import { sheetChecks, type Sheet } from '../sheet';
-import { sheetKind } from '../sheet-kind';
+import { patternChecks, type FlatPattern } from '../flat-pattern';
+import { patternKind } from '../flat-pattern-kind';
 import {
   ACCELERATION,
   advanceChecks,
@@ -44,13 +44,13 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-const sheetOf = (spec: Spec, bench: Bench): Omit<Sheet, 'axes'> => ({
+const patternOf = (spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> => ({
   spec,
   ...strokes(climb(spec), spec, bench),
   held: testConditions(spec.acceleration, bench),
 });
 
-export const advanceStrokes = sheetKind<Spec>({
+export const advanceStrokes = patternKind<Spec>({
   ...shared,
   id: 'advance-strokes',
   title: 'Pressure advance by strokes',
@@ -77,7 +77,7 @@ export const advanceStrokes = sheetKind<Spec>({
       ...PLACED,
     };
     // A wide nozzle on a small bed gets fewer rungs.
-    const fits = (one: Spec) => sheetChecks(sheetOf(one, bench), bench).length === 0;
+    const fits = (one: Spec) => patternChecks(patternOf(one, bench), bench).length === 0;
     const coarser = { ...spec, step: 2 * spec.step };
     return fits(spec)
       ? spec
@@ -110,7 +110,7 @@ export const advanceStrokes = sheetKind<Spec>({
     ];
   },
   axes: (spec) => rearward('advance', spec),
-  sheet: sheetOf,
+  pattern: patternOf,
   criteria: [
     { name: 'evenness', weight: 1, where: 'beside the two ticks, where the speed changes' },
     { name: 'gaps', weight: 0.3, where: 'along the fast part' },

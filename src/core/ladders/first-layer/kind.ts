@@ -13,8 +13,15 @@ import { labelsOf, movedTo, rearward } from '../climbing';
 import { inBounds } from '../commands';
 import { choice, FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import { filled, flatText, signHeight, signWidth, type Sheet, type SheetRung } from '../sheet';
-import { sheetKind } from '../sheet-kind';
+import {
+  filled,
+  flatText,
+  signHeight,
+  signWidth,
+  type FlatPattern,
+  type PatternRung,
+} from '../flat-pattern';
+import { patternKind } from '../flat-pattern-kind';
 import type { Offer, Warning } from '../types';
 import { boxOfGroup, cornerOf, groupsOf, PLACES, type Cell } from './places';
 
@@ -50,7 +57,7 @@ function cellOf(spec: Spec, bench: Bench): Cell {
 const beadOf = ({ layerHeight }: Spec, { nozzle }: Bench): number =>
   Math.max(beadWidthOf(nozzle.diameter), layerHeight);
 
-function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
+function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
   const bead = beadOf(spec, bench);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
@@ -58,7 +65,7 @@ function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
   const cell = cellOf(spec, bench);
   const count = values.length;
   const { groups } = groupsOf(spec.places, bench.machine.bed, cell, count);
-  const rungs = values.map((_, i): SheetRung => {
+  const rungs = values.map((_, i): PatternRung => {
     const boxes = groups.map((group): Box => {
       const { x, y } = cornerOf(group, cell, count, i);
       return { minX: x, minY: y, maxX: x + spec.size, maxY: y + spec.size };
@@ -141,7 +148,7 @@ function clearance(spec: Spec): Warning[] {
   ];
 }
 
-export const firstLayer = sheetKind<Spec>({
+export const firstLayer = patternKind<Spec>({
   id: 'first-layer',
   title: 'First layer',
   finds: ['zOffset'],
@@ -176,7 +183,7 @@ export const firstLayer = sheetKind<Spec>({
     ...crowded(spec, bench),
   ],
   axes: (spec) => rearward('zOffset', spec),
-  sheet: sheetOf,
+  pattern: patternOf,
   bounds: ({ nozzle }) => {
     const layer = layerHeightOf(nozzle.diameter);
     return {

@@ -8,8 +8,15 @@ import { labelsOf, movedTo, rearward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { wholeSteps } from '../guards';
-import { filled, flatText, signHeight, signWidth, type Sheet, type SheetRung } from '../sheet';
-import { sheetKind } from '../sheet-kind';
+import {
+  filled,
+  flatText,
+  signHeight,
+  signWidth,
+  type FlatPattern,
+  type PatternRung,
+} from '../flat-pattern';
+import { patternKind } from '../flat-pattern-kind';
 
 const BOUNDS = { min: 0.7, max: 1.3 };
 /** Height, mm, at which the head crosses pads. */
@@ -32,13 +39,13 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
-function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
+function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
   const texts = labelsOf(spec);
   const stride = Math.max(spec.size + GAP, signHeight(bead) + 1);
-  const rungs = values.map((_, i): SheetRung => {
+  const rungs = values.map((_, i): PatternRung => {
     const y = i * stride;
     const box = { minX: 0, minY: y, maxX: spec.size, maxY: y + spec.size };
     const angle = (layer: number) => (layer % 2 === 0 ? 1 : 3) * (Math.PI / 4);
@@ -71,7 +78,7 @@ function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
   };
 }
 
-export const flowPatches = sheetKind<Spec>({
+export const flowPatches = patternKind<Spec>({
   id: 'flow-patches',
   title: 'Flow by patches',
   finds: ['flow'],
@@ -92,7 +99,7 @@ export const flowPatches = sheetKind<Spec>({
     ...inBounds('flow', spec, BOUNDS, 'that far off, the extruder steps are wrong'),
   ],
   axes: (spec) => rearward('flow', spec),
-  sheet: sheetOf,
+  pattern: patternOf,
   bounds: () => ({ flow: BOUNDS }),
   moved: movedTo('flow'),
   criteria: [

@@ -22,10 +22,10 @@ import {
   signHeight,
   signWidth,
   type Line,
-  type Sheet,
-  type SheetRung,
-} from '../sheet';
-import { sheetKind } from '../sheet-kind';
+  type FlatPattern,
+  type PatternRung,
+} from '../flat-pattern';
+import { patternKind } from '../flat-pattern-kind';
 
 /** Ends of the two nozzles' lines stand this far apart, mm, so that neither smears the other. */
 const SLIT = 0.4;
@@ -69,7 +69,7 @@ function dimensionsOf(spec: Spec, bore: number) {
   return { bead, pitch, reach, text, tall: 2 * spec.length + SLIT };
 }
 
-function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
+function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
   const { bead, pitch, reach, text, tall } = dimensionsOf(spec, bench.nozzle.diameter);
   const { length, step, pairs } = spec;
   // The vernier for x stands in front, the one for y behind it.
@@ -86,7 +86,7 @@ function sheetOf(spec: Spec, bench: Bench): Omit<Sheet, 'axes'> {
     const y = yMiddle + k * pitch + shift;
     return line({ x: from, y }, { x: from + length, y });
   };
-  const rungs = indices.map((k): SheetRung => {
+  const rungs = indices.map((k): PatternRung => {
     const value = tidy(k * step);
     const y = yMiddle + k * pitch;
     const x = xMiddle + k * pitch;
@@ -164,7 +164,7 @@ function toSecond(
   ];
 }
 
-export const nozzleAlignment = sheetKind<Spec>({
+export const nozzleAlignment = patternKind<Spec>({
   id: 'nozzle-alignment',
   title: 'Nozzle alignment',
   finds: ['offsetX', 'offsetY'],
@@ -214,7 +214,7 @@ export const nozzleAlignment = sheetKind<Spec>({
       (offsetY) => ({ offsetY }),
     ),
   ],
-  sheet: sheetOf,
+  pattern: patternOf,
   bounds: () => ({ offsetX: { min: -2, max: 2 }, offsetY: { min: -2, max: 2 } }),
   moved: (spec, { offsetX }) => ({ ...spec, step: offsetX?.step ?? spec.step }),
   criteria: [],

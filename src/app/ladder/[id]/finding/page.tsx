@@ -10,7 +10,7 @@ import { short } from '@/core/numbers';
 import { leadAxis } from '@/core/plan/axes';
 import type { Finding } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
-import { stood } from '@/core/view/standing';
+import { onSharedAxis } from '@/core/view/shared-axis';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
 import { Weights } from '@/ui/finding/Weights';
@@ -68,7 +68,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
   }
   const { finding, plan, scores, copies, earlier, simulated } = found.value;
   const [{ value }] = finding.values;
-  const stands = stood(plan);
+  const stands = onSharedAxis(plan);
   const entry = store()
     .ledger.current(bench.id)
     .find((one) => one.setting === main && one.simulated === (simulated !== null));

@@ -1,5 +1,5 @@
 import type { Bench } from '@/core/bench/bench';
-import { stood } from '@/core/view/standing';
+import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
 import { itIsPrinted } from '../../../actions/reading';
@@ -9,7 +9,7 @@ import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
 import { PrintPicture } from '@/ui/common/PrintPicture';
-import { Standing } from '@/ui/common/Standing';
+import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
 import { READY } from '@/understudy/understudies';
 import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
@@ -31,14 +31,14 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   // What the passport says comes from the kept text, read back, not from what was planned.
   const { audited, times } = await inThread('check', { bytes, plan });
   const copies = copiesOf(ladder.id).length;
-  const stands = stood(plan);
+  const stands = onSharedAxis(plan);
   const outOfDate = described(plan.bench) !== described(bench.bench);
   return (
     <>
       <LadderHeader view={view} here="print" />
       <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
         <section aria-label="Drawing" className="max-lg:order-2">
-          <Standing
+          <PrintWithRows
             height={stands.height}
             width={stands.width}
             rungs={stands.rungs}

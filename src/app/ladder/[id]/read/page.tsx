@@ -6,7 +6,7 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
-import { stood } from '@/core/view/standing';
+import { onSharedAxis } from '@/core/view/shared-axis';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
@@ -42,7 +42,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const open = all.find(({ row }) => row.id === asked) ?? all.at(-1);
   if (!open) redirect(`/ladder/${ladder.id}/print`);
   const { readings, places } = store();
-  const stands = stood(open.plan);
+  const stands = onSharedAxis(open.plan);
   const measures = (kind.measures ?? []).map(({ choices, ...one }) => ({
     ...one,
     choices: choices?.(open.plan) ?? null,
@@ -72,7 +72,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           key={open.row.id}
           ladderId={ladder.id}
           picture={open.plan.view === 'top' || open.plan.width > 2 ? pictureOf(open.print) : null}
-          stood={stands}
+          print={stands}
           sentence={MEASURE}
           measures={measures}
           readingId={open.row.id}

@@ -3,10 +3,10 @@ import { benchTitle } from '@/core/bench/bench';
 import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
 import { ladderView } from '../../../server/ladder';
-import { stood } from '@/core/view/standing';
+import { onSharedAxis } from '@/core/view/shared-axis';
 import { store } from '../../../server/store';
 import { PrintPicture } from '@/ui/common/PrintPicture';
-import { Standing } from '@/ui/common/Standing';
+import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { PrintButton } from '@/ui/print/PrintButton';
 
 export const metadata = { title: 'Reading sheet' };
@@ -17,7 +17,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
   const file = store().files.newestOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
-  const stands = stood(plan);
+  const stands = onSharedAxis(plan);
   return (
     <main className="mx-auto max-w-4xl px-6 py-6">
       <div className="no-print mb-4">
@@ -27,7 +27,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
       <p className="mb-4">
         {benchTitle(bench.bench)} · {plan.file}
       </p>
-      <Standing
+      <PrintWithRows
         height={stands.height}
         width={stands.width}
         rungs={stands.rungs}

@@ -2,9 +2,9 @@
 // plastic is one `--mm` on the screen, in the drawing and in every column beside it.
 import type { CSSProperties, ReactNode } from 'react';
 
-export type StandingRung = { index: number; z: { from: number; to: number } };
+export type RowRung = { index: number; z: { from: number; to: number } };
 
-type Props<R extends StandingRung> = {
+type Props<R extends RowRung> = {
   /** Size of the print, mm. */
   height: number;
   width: number;
@@ -31,7 +31,7 @@ function ticks(height: number): number[] {
 
 const at = (mm: number): string => `calc(${mm} * var(--mm))`;
 
-export function Standing<R extends StandingRung>({
+export function PrintWithRows<R extends RowRung>({
   height,
   width,
   rungs,

@@ -11,7 +11,7 @@ const RIM = CELL / 2;
 /** Heights closer than this, mm, are the same layer. */
 const SAME = 1e-3;
 
-export class Ground {
+export class Surface {
   private readonly wide: number;
   private readonly tall: number;
   /** Top of the plastic, and top of what lay there before the newest layer, mm. */

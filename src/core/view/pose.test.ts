@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { coarser, movesUpTo, STROKE_NUMBERS } from './beads';
-import { fitted, nearestStroke, strokeBox } from './sheet';
+import { fitted, nearestStroke, strokeBox } from './pose';
 
 type Line = [x0: number, y0: number, x1: number, y1: number, z?: number];
 const beads = (lines: Line[], width = 0.4) => ({

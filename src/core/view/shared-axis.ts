@@ -12,7 +12,7 @@ export type Named<R extends PlannedRung = Rung> = R & {
 };
 
 /** A print as screens line things up with it; `z` of a rung is its place along the axis, mm from the lower end. */
-export type Stood = { view: 'front' | 'top'; height: number; width: number; rungs: Named[] };
+export type OnSharedAxis = { view: 'front' | 'top'; height: number; width: number; rungs: Named[] };
 
 /** Rungs with their names, and the colour of the scale that is theirs. */
 export function named<R extends PlannedRung>(
@@ -28,7 +28,7 @@ export function named<R extends PlannedRung>(
   }));
 }
 
-export function stood({ view, height, width, axes, rungs: all, frame }: Plan): Stood {
+export function onSharedAxis({ view, height, width, axes, rungs: all, frame }: Plan): OnSharedAxis {
   const rungs = named(axes, all);
   if (view === 'front' || !frame) return { view, height, width, rungs };
   const tall = frame.maxY - frame.minY;

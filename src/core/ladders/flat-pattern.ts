@@ -19,17 +19,17 @@ import { onBed } from './guards';
 import { layerFits, noPrime, placeOn } from './tower';
 import type { Warning } from './types';
 
-/** A line of plastic on a sheet; speed in mm/s where it is not the usual one, tool where it is not the first. */
+/** A line of plastic on a pattern; speed in mm/s where it is not the usual one, tool where it is not the first. */
 export type Line = { path: Point[]; speed?: number; role?: Role };
 
-export type SheetRung = {
+export type PatternRung = {
   /** Layers of lines, lowest first. */
   lines: Line[][];
   /** Where it is; the first is where it is looked at. */
   boxes: Box[];
 };
 
-export type Sheet = {
+export type FlatPattern = {
   spec: Placing & { layerHeight: number };
   /** All of it, before it is placed. */
   box: Box;
@@ -37,7 +37,7 @@ export type Sheet = {
   marks: Line[];
   /** What climbs: rungs are its places in order, the first axis slowest. */
   axes: readonly Axis[];
-  rungs: SheetRung[];
+  rungs: PatternRung[];
   /** Order of printing, indices of `rungs`; first to last when missing. */
   order?: number[];
   held?: Values;
@@ -63,9 +63,9 @@ const HIGHEST_OFFSET = 0.5;
 const FRAME_MARGIN = 2;
 
 /** Lays a flat pattern. */
-export function laySheet(sheet: Sheet, bench: Bench): Layout {
-  const { spec, box, rungs } = sheet;
-  const cells = cellsOf(sheet.axes);
+export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
+  const { spec, box, rungs } = pattern;
+  const cells = cellsOf(pattern.axes);
   const height = spec.layerHeight;
   const conditions = conditionsOf(bench, height, bench.machine.speeds.firstLayer);
   const { dx, dy, on, around, prime } = placeOn(bench.machine.bed, spec, box, conditions.width);
@@ -85,9 +85,9 @@ export function laySheet(sheet: Sheet, bench: Bench): Layout {
   const start = loops.at(-1)?.loop.at(-1) ?? prime[1];
   const pen = new Strokes(conditions, start);
   const layers = Math.max(...rungs.map(({ lines }) => lines.length));
-  for (const line of sheet.marks) pen.lay(line, at);
-  pen.steps.push(...placedSteps(sheet.between ?? [], at));
-  const inOrder = sheet.order ?? rungs.map((_, i) => i);
+  for (const line of pattern.marks) pen.lay(line, at);
+  pen.steps.push(...placedSteps(pattern.between ?? [], at));
+  const inOrder = pattern.order ?? rungs.map((_, i) => i);
   const begun = new Set<number>();
   for (let layer = 0; layer < layers; layer++) {
     const z = tidy((layer + 1) * height);
@@ -102,7 +102,7 @@ export function laySheet(sheet: Sheet, bench: Bench): Layout {
         pen.steps.push({ do: 'rung', index });
         begun.add(index);
       }
-      lines.forEach((line, i) => pen.lay(line, at, sheet.over, i === 0));
+      lines.forEach((line, i) => pen.lay(line, at, pattern.over, i === 0));
     }
   }
   const top = tidy(layers * height);
@@ -110,7 +110,7 @@ export function laySheet(sheet: Sheet, bench: Bench): Layout {
   return {
     view: 'top',
     frame,
-    axes: [...sheet.axes],
+    axes: [...pattern.axes],
     rungs: rungs.map(({ boxes, lines }, index) => ({
       index,
       ...cells[index]!,
@@ -124,17 +124,17 @@ export function laySheet(sheet: Sheet, bench: Bench): Layout {
     })),
     steps: [
       { do: 'layer', index: 0, z: height, height },
-      ...(sheet.from ? [{ do: 'set', set: sheet.from } as Step] : []),
+      ...(pattern.from ? [{ do: 'set', set: pattern.from } as Step] : []),
       ...surroundSteps(prime, loops, conditions),
       ...pen.steps,
-      ...placedSteps(sheet.after ?? [], at),
+      ...placedSteps(pattern.after ?? [], at),
     ],
     box: around,
     height: top,
     width: tidy(frame.maxX - frame.minX),
     layerHeight: height,
     start: { nozzle: inForce(bench).nozzle },
-    held: sheet.held ?? {},
+    held: pattern.held ?? {},
   };
 }
 
@@ -185,8 +185,8 @@ class Strokes {
 }
 
 /** What every flat pattern has to keep to. */
-export function sheetChecks(
-  { spec, box }: Pick<Sheet, 'spec' | 'box'>,
+export function patternChecks(
+  { spec, box }: Pick<FlatPattern, 'spec' | 'box'>,
   { machine, nozzle }: Bench,
 ): Warning[] {
   const bead = Math.max(beadWidthOf(nozzle.diameter), spec.layerHeight);

@@ -39,7 +39,7 @@ const FOUND: Partial<Record<Setting, (truths: Truths, bench: Bench) => number>> 
 };
 
 /** The bench with everything found that a kind stands on. */
-export function standingOn(bench: Bench, standsOn: readonly Setting[], truths: Truths): Bench {
+export function withFound(bench: Bench, standsOn: readonly Setting[], truths: Truths): Bench {
   const tuned: Values = {};
   for (const setting of standsOn) {
     const found = FOUND[setting]?.(truths, bench);
