@@ -10,6 +10,8 @@ const config: NextConfig = {
   // The folder above may hold other projects; nothing there is ours.
   turbopack: { root: import.meta.dirname },
   outputFileTracingRoot: import.meta.dirname,
+  // Where files were inspected before; tabs and notes may still say so.
+  redirects: async () => [{ source: '/through', destination: '/inspect', permanent: true }],
 };
 
 export default config;

@@ -51,14 +51,14 @@ export async function frameTimes(address: string): Promise<void> {
   const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(`${address}/through`);
+    await page.goto(`${address}/inspect`);
     const start = performance.now();
     await page
       .getByLabel('G-code file')
       .setInputFiles({ name: 'vase.gcode', mimeType: 'text/plain', buffer: Buffer.from(vase()) });
-    await page.getByRole('tab', { name: 'Passport' }).waitFor({ timeout: 60_000 });
+    await page.getByRole('tab', { name: 'FileCheck' }).waitFor({ timeout: 60_000 });
     await page.waitForFunction(`document.querySelector('canvas')?.scene !== undefined`);
-    row('opening 300,000 moves', `${(performance.now() - start).toFixed(0)} ms to the passport`);
+    row('opening 300,000 moves', `${(performance.now() - start).toFixed(0)} ms to the file check`);
     await page.waitForTimeout(3000);
     // As text: what the bundler adds to functions does not exist in the page.
     const times = async (turn: string) =>
@@ -75,10 +75,10 @@ export async function frameTimes(address: string): Promise<void> {
       );
     say('frame of 300,000 moves, at rest', await times('0'));
     say('  while the view turns', await times('scene.turn(0.05, 0)'));
-    await page.goto(`${address}/through`);
+    await page.goto(`${address}/inspect`);
     const before = performance.now();
     await page.evaluate(LARGE_FILE);
-    await page.getByRole('tab', { name: 'Passport' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('tab', { name: 'FileCheck' }).waitFor({ timeout: 120_000 });
     row('opening 100 MB in the browser', `${((performance.now() - before) / 1000).toFixed(1)} s`);
   } finally {
     await browser.close();

@@ -18,7 +18,7 @@ const PAGES = [
   '/ladder/1/print',
   '/ladder/1/read',
   '/ladder/1/finding',
-  '/through?file=1',
+  '/inspect?file=1',
 ];
 
 /** Starts the demo on a folder of its own and weighs the scripts that each page names. */

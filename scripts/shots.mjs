@@ -34,10 +34,10 @@ const VIEWS = [
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
   ['design-strokes', '/ladder/3/design', WIDE, 'ash', drawn],
   ['print', '/ladder/1/print', WIDE],
-  ['through', '/through?file=1', WIDE, 'ash', seen],
+  ['inspect', '/inspect?file=1', WIDE, 'ash', seen],
   [
-    'through-heights',
-    '/through?file=1',
+    'inspect-heights',
+    '/inspect?file=1',
     WIDE,
     'ash',
     async (page) => {
@@ -47,7 +47,7 @@ const VIEWS = [
       await page.waitForTimeout(800);
     },
   ],
-  ['through-phone', '/through?file=1', PHONE, 'ash', seen],
+  ['inspect-phone', '/inspect?file=1', PHONE, 'ash', seen],
   ['read', '/ladder/1/read', WIDE],
   ['read-phone', '/ladder/1/read', PHONE],
   [
@@ -89,7 +89,7 @@ async function settled(page) {
   await page.waitForTimeout(700);
 }
 async function seen(page) {
-  await page.getByRole('tab', { name: 'Passport' }).waitFor();
+  await page.getByRole('tab', { name: 'FileCheck' }).waitFor();
   await page.waitForTimeout(2500);
 }
 async function curve(page) {

@@ -151,7 +151,7 @@ test.each([
   [
     ['make', 'temperature', '--bench', 'b.json', '--set', 'from=300', '--out', 'x.gcode'],
     1,
-    'bears 260',
+    'rated for 260',
   ],
   [
     ['make', 'temperature', '--bench', 'b.json', '--set', 'colour=3', '--out', 'x.gcode'],

@@ -45,7 +45,7 @@ export function addAudit(program: Command): void {
 export function addTime(program: Command): void {
   program
     .command('time <file>')
-    .description('how long a file prints; heating, homing and waits are told apart')
+    .description('how long a file prints, with heating, homing and waits apart')
     .requiredOption('--bench <file>', 'bench as JSON')
     .option('--json', 'as JSON')
     .action((path: string, { bench: benchPath, json }: Options) => {

@@ -86,7 +86,7 @@ function checkLengths(readings: Reading[], plan: Plan): void {
           problem(
             `scores.${name}`,
             `${list.length} scores came; the ladder has ${plan.rungs.length} rungs.`,
-            'Give one entry a rung, foot first, null where nobody could tell.',
+            'Give one entry per rung, bottom first, null where nobody could tell.',
           ),
         ),
       ),

@@ -70,7 +70,7 @@ export function readJson(path: string): Result<unknown> {
   try {
     return { ok: true, value: JSON.parse(new TextDecoder().decode(bytes.value)) };
   } catch {
-    return fail(problem(path, 'This is no complete JSON.', 'Make the file again.'));
+    return fail(problem(path, 'This is no complete JSON.', 'Generate the file again.'));
   }
 }
 

@@ -23,7 +23,9 @@ type Given = {
 export function addLoop(program: Command): void {
   program
     .command('loop <kind>')
-    .description('the whole loop on simulated machines with hidden truths; how often it finds them')
+    .description(
+      'the whole loop on simulated machines with hidden values, and how often it finds them',
+    )
     .option('--machine <name>', `one of ${Object.keys(MACHINES).join(', ')}`, 'heron')
     .option('--bench <file>', 'a bench of your own instead, as JSON')
     .option('--seeds <range>', 'seeds of the hidden machines', '1..20')

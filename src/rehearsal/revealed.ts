@@ -23,16 +23,16 @@ export function revealed({ kind: id, bench }: Plan, seed: number): Result<Reveal
   const measured = kind.value.rule.kind === 'measured';
   return ok([
     {
-      name: `Best ${title}, by ${measured ? 'measuring without any error' : 'a fine ladder and no eye'}`,
+      name: `Best ${title}, by ${measured ? 'measuring without error' : 'a fine ladder, judged by numbers'}`,
       value: `${short(best.value, decimals + 1)} ${unit}`,
     },
-    { name: 'The melt is hotter than the sensor says by', value: deg(truths.sensor) },
-    { name: 'Threads are drawn above', value: deg(truths.stringsFrom - truths.sensor) },
+    { name: 'The nozzle is hotter than its sensor says by', value: deg(truths.sensor) },
+    { name: 'It strings above', value: deg(truths.stringsFrom - truths.sensor) },
     { name: 'Layers bond above', value: deg(truths.bondsAt - truths.sensor) },
     { name: 'It shines above', value: deg(truths.shinesAt - truths.sensor) },
     { name: 'Pressure lags by', value: `${short(truths.lag, 3)} s` },
     { name: 'Retraction is felt after', value: `${short(truths.slack, 2)} mm` },
-    { name: 'Most that is melted', value: `${short(truths.melts, 1)} mm³/s` },
+    { name: 'Melts at most', value: `${short(truths.melts, 1)} mm³/s` },
     {
       name: 'The axes ring at',
       value: `${short(truths.resonance.x, 0)} and ${short(truths.resonance.y, 0)} Hz`,

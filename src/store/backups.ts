@@ -57,7 +57,7 @@ export function restore(
       problem(
         day,
         'There is no copy of this day.',
-        days.length > 0 ? `There are copies of ${days.join(', ')}.` : 'There are no copies yet.',
+        days.length > 0 ? `There are copies of ${days.join(', ')}.` : 'There are no backups yet.',
       ),
     );
   }

@@ -265,7 +265,7 @@ const refused = (path: string, why: string): Result<never> =>
     problem(
       path,
       `This file cannot be taken in: ${why}.`,
-      'Nothing was changed. Take the file from its source again.',
+      'Nothing was changed. Get the file again from where it came.',
     ),
   );
 

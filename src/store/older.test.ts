@@ -59,6 +59,11 @@ const check = (db: Db) => {
     expect(plan.version).toBe(2);
     expect(plan.axes).toHaveLength(1);
   }
+  // What a value stands on is compared name by name: a name that changed would tell of a change that is none.
+  for (const { base } of db.prepare('select base from ledger').all() as { base: string }[]) {
+    expect(base).toContain('"extruder":');
+    expect(base).not.toContain('feeder');
+  }
   // What was scored then says today what it said then.
   for (const [id, value, range] of SAID) {
     const found = findingIn(db, id);

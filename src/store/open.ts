@@ -42,7 +42,7 @@ export function openStore(path: string, migrations: readonly Migration[]): Resul
       problem(
         path,
         `The database cannot be opened (${(error as Error).message}).`,
-        'Put the newest copy in its place, or move it away to start afresh.',
+        'Put the newest backup in its place, or move it away to start afresh.',
       ),
     );
   }

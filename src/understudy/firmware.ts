@@ -132,7 +132,7 @@ export class Firmware {
     const { machine } = this.bench;
     const isBed = command.word === 'M140' || command.word === 'M190';
     const most = isBed ? machine.bedHottest : machine.extruder.hottest;
-    if (value > most) return [`Error: ${value} is over the ${most} that this heater bears`];
+    if (value > most) return [`Error: ${value} is over the ${most} that this heater is rated for`];
     const heater = isBed ? this.bed : this.nozzle;
     heater.target = value;
     if (command.word === 'M104' || command.word === 'M140') return [];

@@ -46,7 +46,7 @@ export class Melt {
     return (lag * Math.sqrt(1 / fluidity(celsius, works))) / (1 + Math.max(0, flow) / lagHalf);
   }
 
-  /** Most that is melted at a temperature, mm³/s. */
+  /** Melts at most at a temperature, mm³/s. */
   limit(celsius: number): number {
     return this.truths.melts * Math.sqrt(fluidity(celsius, this.truths.works));
   }

@@ -28,7 +28,7 @@ export type Truths = {
   stringsFrom: number;
   /** A thread holds when it has more than this, mm³ a mm. */
   threadHolds: number;
-  /** Most that is melted, mm³/s at `works`. */
+  /** Melts at most, mm³/s at `works`. */
   melts: number;
   /** Sag of a 20 mm strand at `works` with full fan, mm; droop of a steep overhang, mm. */
   sags: number;

@@ -66,7 +66,11 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: Plan; sp
   const plan = planText === null ? null : parsePlan(planText);
   if (!plan)
     return fail(
-      problem('file', 'It carries no plan of ours.', 'Open the file that was made here.'),
+      problem(
+        'file',
+        'It was not made by Ash Ladder: it carries no plan.',
+        'Open a file that Ash Ladder made.',
+      ),
     );
   if (!plan.ok) return plan;
   const kind = kindOf(plan.value.kind);
@@ -84,7 +88,7 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: Plan; sp
           problem(
             line ? `line ${line}` : 'file',
             what,
-            'It was changed after it was made, so its plan does not speak of it any more.',
+            'It was changed after it was made, so its plan no longer describes it.',
           ),
         ),
     );

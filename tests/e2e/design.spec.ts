@@ -29,7 +29,7 @@ test('fast typing ends with the last wish drawn, and a wrong one in between is f
   for (const mm of ['9', '12', '3', '16', '8', '11']) await height.fill(mm);
   await expect(rungs(page)).toContainText('layers 6–60');
   await expect(figures(page)).toHaveAttribute('aria-busy', 'false');
-  await expect(page.getByLabel('Cannot be made')).toBeHidden();
+  await expect(page.getByLabel('Can’t be made')).toBeHidden();
   await page.reload();
   await expect(height).toHaveValue('11');
 });
@@ -58,5 +58,5 @@ test('the corners of a machine and what it bears decide which ladders it is offe
   await page.getByLabel('Faces').selectOption('x alone');
   await expect(rungs(page)).toContainText('M204');
   await page.getByLabel('Top, mm/s²').fill('9000');
-  await expect(page.getByLabel('Cannot be made').first()).toBeVisible();
+  await expect(page.getByLabel('Can’t be made').first()).toBeVisible();
 });

@@ -187,11 +187,11 @@ test('with the program gone, everything that is done says so and is still there'
   await page.goto('/');
   await setUp(page, 'temperature');
   await page.context().setOffline(true);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByText('The program did not answer', { exact: false })).toBeVisible();
   await expect(page.getByLabel('Step, °C')).toBeVisible();
   await page.context().setOffline(false);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
 });
 
@@ -222,7 +222,7 @@ test('a worker that cannot be loaded is told of, and the next wish gets a new on
   await expect(told).toBeHidden();
 
   // The understudy.
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
   await broken(true);
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
@@ -232,7 +232,7 @@ test('a worker that cannot be loaded is told of, and the next wish gets a new on
   await expect(page).toHaveURL(/read/);
 
   // A file from elsewhere.
-  await page.goto('/through');
+  await page.goto('/inspect');
   const open = () =>
     page
       .locator('input[type=file]')
@@ -259,7 +259,7 @@ test('numbers are read as people type them, and nothing is made while one is wro
   const step = page.getByLabel('Step, °C');
   await step.fill('abc');
   await expect(page.getByText('“abc” is not a number.')).toBeVisible();
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(step).toBeFocused();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeHidden();
   await step.fill('10');
@@ -308,7 +308,7 @@ test('two windows on one machine: the second to save is told, and may choose', a
   await page.getByLabel('Print height, mm').fill('222');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('was changed in another window', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'Take what stands there now' }).click();
+  await page.getByRole('button', { name: 'Load the other version' }).click();
   await expect(page.getByLabel('Print height, mm')).toHaveValue('111');
   await page.getByLabel('Print height, mm').fill('222');
   await page.getByRole('button', { name: 'Save' }).click();
@@ -328,15 +328,15 @@ test('an unscored or simulated copy hides no finding, and a print comes back fro
   const large = page.locator('p.text-7xl');
   await expect(large).toBeVisible();
   const proposed = await large.innerText();
-  // Printed once more and not looked at: the finding stays.
-  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  // Printed again and not looked at: the finding stays.
+  await page.getByRole('link', { name: 'Score', exact: true }).click();
   await page.getByText('more readings').click();
-  await page.getByRole('button', { name: 'Printed once more' }).click();
+  await page.getByRole('button', { name: 'Printed again' }).click();
   await expect(page.getByText('print 2, reading 1', { exact: false }).first()).toBeVisible();
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(large).toHaveText(proposed);
   // The scored print is archived: nothing is left; brought back, all is.
-  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  await page.getByRole('link', { name: 'Score', exact: true }).click();
   await page.getByText('more readings').click();
   await page.getByRole('link', { name: 'print 1, reading 1' }).click();
   await page.getByRole('button', { name: 'Archive this print' }).click();

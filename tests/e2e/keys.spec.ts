@@ -35,7 +35,7 @@ test('inputs of the designer step with the arrow keys, and everything is reached
   await expect(foot).toHaveValue('215');
   await page.keyboard.press('Tab');
   await expect(page.getByLabel('Top, °C')).toBeFocused();
-  const make = page.getByRole('button', { name: 'Make the file' });
+  const make = page.getByRole('button', { name: 'Generate file' });
   for (let i = 0; i < 30 && !(await make.evaluate((one) => one === document.activeElement)); i++)
     await page.keyboard.press('Tab');
   await expect(make).toBeFocused();

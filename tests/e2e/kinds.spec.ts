@@ -19,9 +19,9 @@ async function benchFrom(page: Page, preset: string, machine: string, filament: 
 
 /** Makes the file and says that it was printed. */
 async function print(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'Printed: score it' }).click();
   await expect(page).toHaveURL(/\/read/);
 }
 
@@ -37,8 +37,8 @@ async function scoreFirst(page: Page, scores: string): Promise<void> {
 const proposed = (page: Page) => page.locator('p.text-7xl');
 
 async function put(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Put into the ledger' }).click();
-  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save to ledger' }).click();
+  await expect(page.getByText('Saved to the ledger.')).toBeVisible();
 }
 
 test('a tower: the least retraction that is clean', async ({ page }) => {
@@ -110,7 +110,7 @@ test('a formula: flow from four walls, and walls that contradict each other', as
   await page.waitForTimeout(900);
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(page.getByText('The sides differ by', { exact: false })).toBeVisible();
-  await page.getByRole('link', { name: 'Go on reading' }).click();
+  await page.getByRole('link', { name: 'Continue scoring' }).click();
   await expect(wall(1)).toHaveValue('0.48');
   await wall(3).fill('0.48');
   await page.waitForTimeout(900);
@@ -192,14 +192,12 @@ test('the route of a new bench, from first layer to the vernier of its second no
 test('a flat pattern printed on the understudy is measured by it as well', async ({ page }) => {
   await benchFrom(page, 'otter', 'Otter vernier', 'Moss vernier');
   await setUp(page, 'nozzle alignment');
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
   await expect(page.getByText('Simulated on', { exact: false }).first()).toBeVisible({
     timeout: 60_000,
   });
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(page.getByText('Proposed')).toBeVisible();
-  await expect(
-    page.getByRole('button', { name: 'Put into the ledger, as simulated' }),
-  ).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save to ledger, as simulated' })).toBeVisible();
 });

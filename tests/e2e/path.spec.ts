@@ -34,7 +34,7 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await page.reload();
   await expect(page.getByLabel('Foot, °C')).toHaveValue('220');
 
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
   const downloading = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download' }).click();
@@ -57,7 +57,7 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
 
   // At the bench with a phone: all stringing and layer adhesion is scored with a thumb.
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'Printed: score it' }).click();
   await page.getByRole('button', { name: 'by criterion' }).click();
   const scores = { stringing: [0, 1, 2, 3, 4, 4, 4], 'layer adhesion': [4, 4, 4, 4, 3, 1, 0] };
   const values = [220, 215, 210, 205, 200, 195, 190];
@@ -91,8 +91,8 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   const proposed = Number.parseInt(await page.locator('p.text-7xl').innerText());
   expect(proposed).toBeGreaterThanOrEqual(200);
   expect(proposed).toBeLessThanOrEqual(208);
-  await page.getByRole('button', { name: 'Put into the ledger' }).click();
-  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save to ledger' }).click();
+  await expect(page.getByText('Saved to the ledger.')).toBeVisible();
   await expect(page.getByText(`M104 S${proposed}`)).toBeVisible();
 
   await page.getByRole('link', { name: /Heron · 0.4 mm · Moss/ }).click();
@@ -111,14 +111,14 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
 test('a best at the last rung offers the next ladder, moved, with one press', async ({ page }) => {
   await newBench(page, 'Newt', 'Quill');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
-  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Printed: score it' }).click();
   await page.getByRole('button', { name: 'by criterion' }).click();
   await expect(page.getByText('1 of 6')).toBeVisible();
   for (const score of '0011234') await page.keyboard.press(score);
   await page.getByRole('link', { name: 'Finding' }).first().click();
-  await expect(page.getByText('Print one more ladder, moved')).toBeVisible();
-  await page.getByRole('button', { name: 'Set up that ladder' }).click();
+  await expect(page.getByText('Print another ladder, further along')).toBeVisible();
+  await page.getByRole('button', { name: 'Set up this ladder' }).click();
   await expect(page.getByLabel('Foot, °C')).toHaveValue('195');
   await expect(page.getByText('leaves the label range')).toBeVisible();
 });
@@ -126,12 +126,12 @@ test('a best at the last rung offers the next ladder, moved, with one press', as
 test('scores that are all alike propose nothing', async ({ page }) => {
   await newBench(page, 'Wren', 'Brine');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
-  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Printed: score it' }).click();
   await expect(page.getByText('from the bottom')).toBeVisible();
   await page.keyboard.press('m');
   for (const score of '3333333') await page.keyboard.press(score);
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByText('This setting is not what causes it')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Put into the ledger' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Save to ledger' })).toBeHidden();
 });

@@ -29,9 +29,9 @@ export async function setUp(page: Page, title: string): Promise<void> {
 
 /** Makes the file and says that it was printed. */
 export async function printIt(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  await page.getByRole('button', { name: 'It is printed: read it' }).click();
+  await page.getByRole('button', { name: 'Printed: score it' }).click();
   await expect(page.getByText('of 7 from the bottom')).toBeVisible();
 }
 

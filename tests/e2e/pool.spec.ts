@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { newBench, newLadder, printIt, progress } from './people';
 
-/** Scores one criterion over all seven rungs, foot first, with the keyboard. */
+/** Scores one criterion over all seven rungs, bottom first, with the keyboard. */
 async function scoreFirst(page: Page, scores: string): Promise<void> {
   await page.getByRole('button', { name: 'by criterion' }).click();
   await expect(page.getByText('1 of 6')).toBeVisible();
@@ -20,7 +20,7 @@ test('several readings are pooled, and one can be left out and brought back', as
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByText('From 1 print, 2 readings.')).toBeVisible();
 
-  await page.getByRole('link', { name: 'Read', exact: true }).click();
+  await page.getByRole('link', { name: 'Score', exact: true }).click();
   await page.getByText('more readings').click();
   await page.getByRole('button', { name: 'Archive this reading' }).click();
   await expect(page.getByText('print 1, reading 2 is in the archive.')).toBeVisible();
@@ -50,7 +50,7 @@ test('turning a weight changes what is proposed, and stays turned', async ({ pag
 test('a bench that was changed after its file was made says so', async ({ page }) => {
   await newBench(page, 'Heron changed', 'Moss changed');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
   const print = page.url();
   await page.goto('/things');
@@ -73,8 +73,8 @@ test('another filament on the same spool holder makes the value stale, with the 
   await printIt(page);
   await scoreFirst(page, '0134310');
   await page.getByRole('link', { name: 'Finding' }).first().click();
-  await page.getByRole('button', { name: 'Put into the ledger' }).click();
-  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save to ledger' }).click();
+  await expect(page.getByText('Saved to the ledger.')).toBeVisible();
   await page.goto('/things');
   await page
     .getByRole('link', { name: /Moss stale/ })
@@ -105,8 +105,8 @@ test('a value stands on the bench as it was printed, not as it is when it is sav
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page).toHaveURL(/\/things$/);
   await page.goto(read.replace('/read', '/finding'));
-  await page.getByRole('button', { name: 'Put into the ledger' }).click();
-  await expect(page.getByText('It stands in the ledger now.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save to ledger' }).click();
+  await expect(page.getByText('Saved to the ledger.')).toBeVisible();
   await page.getByRole('link', { name: /Heron printed · 0.4 mm · Moss printed/ }).click();
   await expect(page.getByText('stale: material')).toBeVisible();
 });

@@ -83,8 +83,8 @@ const PAGES = [
   '/ladders/ID/spec',
   '/ladder/1/read?reading=ID',
   '/ladder/1/finding?of=ID',
-  '/through?file=ID&line=ID',
-  '/through?kept=ID&bench=ID',
+  '/inspect?file=ID&line=ID',
+  '/inspect?kept=ID&bench=ID',
   '/things?all=ID&like=ID',
   '/things/machine/new?from=ID',
 ];

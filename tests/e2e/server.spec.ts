@@ -92,7 +92,7 @@ test('the picture of a file is a PNG, and a file is handed out under its own nam
 }) => {
   await newBench(page, 'Heron files', 'Moss files');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   const href = await page.getByRole('link', { name: 'Download' }).getAttribute('href');
   const file = await request.get(href!);
   expect(file.headers()['content-disposition']).toContain(

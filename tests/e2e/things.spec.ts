@@ -36,8 +36,8 @@ test('the dim theme is kept from page to page', async ({ page }) => {
 test('a reading sheet maps every place to its value', async ({ page }) => {
   await newBench(page, 'Dunlin', 'Moss sheet');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
-  await page.getByRole('link', { name: 'Reading sheet' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('link', { name: 'Score sheet' }).click();
   await expect(
     page.getByRole('list', { name: 'Rungs, lowest first' }).getByRole('listitem'),
   ).toHaveCount(7);

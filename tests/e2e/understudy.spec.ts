@@ -6,7 +6,7 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
 }) => {
   await newBench(page, 'Heron trial', 'Moss trial');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByLabel('A simulated machine of this kind').selectOption('Damp cellar');
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
 
@@ -17,7 +17,7 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
   const picture = page.getByRole('img', { name: 'The ladder from the front, to scale' });
   await expect(picture).toHaveAttribute('src', /\/prints\/\d+\/picture/);
   expect(await picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(900);
-  await page.getByRole('button', { name: 'Look closely' }).click();
+  await page.getByRole('button', { name: 'Zoom in' }).click();
   await expect(page.getByRole('dialog')).toBeVisible();
   await page.getByRole('button', { name: 'Close', exact: true }).click();
 
@@ -31,8 +31,8 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
   await expect(page.getByText('Best nozzle temperature', { exact: false })).toBeVisible({
     timeout: 60_000,
   });
-  await page.getByRole('button', { name: 'Put into the ledger, as simulated' }).click();
-  await expect(page.getByText('It stands in the ledger now, as simulated.')).toBeVisible();
+  await page.getByRole('button', { name: 'Save to ledger, as simulated' }).click();
+  await expect(page.getByText('Saved to the ledger, as simulated.')).toBeVisible();
   await page.getByRole('link', { name: /Heron trial · 0.4 mm/ }).click();
   await expect(page.getByText('nozzle temperature (simulated)')).toBeVisible();
 });
@@ -59,7 +59,7 @@ test('a real print and a simulated one of the same ladder are never pooled', asy
 test('printing on the understudy can be stopped, and nothing is kept of it', async ({ page }) => {
   await newBench(page, 'Otter trial', 'Lantern trial');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
   // The file comes late, so that the stop is sure to come before the end.
   let stopped = () => {};
@@ -74,7 +74,7 @@ test('printing on the understudy can be stopped, and nothing is kept of it', asy
   await expect(page.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
   await page.waitForTimeout(4000);
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'It is printed: read it' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Printed: score it' })).toBeVisible();
 });
 
 test('a picture that is none is refused', async ({ request }) => {

@@ -9,9 +9,7 @@ export const done: Answer = { ok: true, value: null };
 /** Something that is gone: deleted in another window, or an old link. */
 export const gone = (what: string): Answer<never> => ({
   ok: false,
-  problems: [
-    { where: what, what: `This ${what} is not there any more.`, mend: 'Load the page again.' },
-  ],
+  problems: [{ where: what, what: `This ${what} no longer exists.`, mend: 'Load the page again.' }],
 });
 
 const Id = z.number().int().positive().max(Number.MAX_SAFE_INTEGER).catch(0);

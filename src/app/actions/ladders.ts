@@ -3,6 +3,7 @@
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
+import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
 import { specFor } from '@/core/ladders/make';
 import { kindOf } from '@/core/ladders/registry';
 import { defaultWeights } from '@/core/reading/gather';
@@ -40,6 +41,34 @@ export async function setUpLadder(
   });
   revalidatePath('/', 'layout');
   redirect(`/ladder/${id}/design`);
+}
+
+/**
+ * Sets up the same ladder on another bench: what was changed from what is usual on its own bench stays, all else is
+ * what is usual on the other.
+ */
+export async function sameLadder(ladderId: unknown, benchId: unknown): Promise<Answer> {
+  const ladder = store().ladders.get(idIn(ladderId));
+  const own = ladder && store().benches.get(ladder.benchId);
+  const kind = ladder && kindOf(ladder.kind);
+  if (!ladder || !own || !kind?.ok) return gone('ladder');
+  const usual = kind.value.defaults(own.bench) as Record<string, number>;
+  const changed = Object.entries(ladder.spec).filter(([key, value]) => usual[key] !== value);
+  return setUpLadder(benchId, ladder.kind, Object.fromEntries(changed));
+}
+
+/** A bench to practise on, with the first ladder worth trying: nothing needs to be described, and no printer. */
+export async function tryOut(): Promise<Answer> {
+  const { db, machines, filaments, benches } = store();
+  const benchId = db.transaction(() =>
+    benches.join(
+      machines.add({ ...MACHINES.heron, name: 'Practice machine' }),
+      DEFAULT_NOZZLE.diameter,
+      filaments.add({ ...FILAMENTS.moss, name: 'Practice PLA' }),
+      now(),
+    ),
+  )();
+  return setUpLadder(benchId, 'temperature');
 }
 
 /** Makes the file, keeps it whole, and goes to the print screen. */
@@ -103,7 +132,7 @@ export async function putIntoLedger(
     if (!found.ok) return found;
     const [first, ...others] = found.value.finding.values;
     if (first.value === null)
-      return fail(problem('finding', 'There is no value to put down.', 'Print the next ladder.'));
+      return fail(problem('finding', 'There is no value to save.', 'Print the next ladder.'));
     const put = ({ setting, value, range }: Proposal): number => {
       const [low, high] = range ?? [null, null];
       return value === null ? 0 : ledger.put({ ...common, setting, value, low, high });

@@ -35,7 +35,7 @@ function smallBed({ bed }: Machine): Problem[] {
       ...problem(
         'bed',
         `${short(width)} × ${short(depth)} mm came; no ladder fits a bed under ${SMALLEST_BED} mm.`,
-        'Look whether it is in millimetres.',
+        'Check that it is in millimetres.',
       ),
       label: bed.shape === 'round' ? 'Bed diameter' : 'Bed width and depth',
     },
@@ -79,7 +79,7 @@ function save<T>(
         problem(
           what,
           `This ${what} was changed in another window since you opened it.`,
-          'Take what stands there now, or save yours over it.',
+          'Load the other version, or save yours instead.',
         ),
       ],
     };

@@ -9,7 +9,7 @@ import { inThread } from '../server/threads';
 const LARGEST_LADDER = 50 * 2 ** 20;
 
 /**
- * Takes in a ladder of ours that may have been made on another machine: its bench, if no like one is here, the
+ * Takes in a ladder that Ash Ladder made that may have been made on another machine: its bench, if no like one is here, the
  * file itself, byte for byte, and a printed copy to be read.
  */
 export async function POST(request: Request) {

@@ -24,5 +24,5 @@ export async function POST(request: Request) {
   const body = await bodyOf(request, LARGEST_OPENED);
   if (!body.ok) return refuse(body.problems, 413);
   const id = await store().kept.keep(bench.id, name, body.value, now());
-  return Response.json({ href: `/through?kept=${id}` });
+  return Response.json({ href: `/inspect?kept=${id}` });
 }

@@ -10,7 +10,7 @@ type Screen = 'design' | 'print' | 'read' | 'finding';
 const LABELS: Record<Screen, string> = {
   design: 'Design',
   print: 'Print',
-  read: 'Read',
+  read: 'Score',
   finding: 'Finding',
 };
 

@@ -26,7 +26,7 @@ function makeStore() {
   const db = opened.value;
   const copy = () =>
     backUp(db, dataFolder(), now().slice(0, 10)).catch((error: Error) =>
-      process.stderr.write(`The copy of today could not be made: ${error.message}\n`),
+      process.stderr.write(`Today’s backup could not be made: ${error.message}\n`),
     );
   void copy();
   setInterval(() => void copy(), HOUR_MS).unref();

@@ -4,7 +4,7 @@ import 'server-only';
 import type { Way } from '@/ui/common/Header';
 import { store } from './store';
 
-type Place = 'bench' | 'through' | 'things';
+type Place = 'bench' | 'inspect' | 'things';
 
 /** @param bench the bench that is meant; otherwise the one that was open last */
 export function mainWays(here: Place | null, bench?: number): Way[] {
@@ -13,7 +13,7 @@ export function mainWays(here: Place | null, bench?: number): Way[] {
   const known = benches.has(last) ? last : benches.first();
   const ways: [Place, string, string][] = [
     ['bench', known ? `/bench/${known}` : '/', 'Bench'],
-    ['through', '/through', 'See through'],
+    ['inspect', '/inspect', 'Inspect'],
     ['things', '/things', 'Spools and machines'],
   ];
   return ways.map(([place, href, label]) => ({ href, label, here: place === here }));

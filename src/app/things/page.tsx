@@ -60,7 +60,7 @@ export default async function ThingsPage({ searchParams }: Props) {
               href: `/things/machine/${id}`,
             };
           })}
-          empty="A machine is described once: bed, limits, feeder, the commands that it takes."
+          empty="A machine is described once: bed, limits, extruder and the commands it takes."
         >
           {Object.keys(MACHINES).map((preset) => (
             <li key={preset}>

@@ -17,8 +17,7 @@ const AROUND = 64 * 1024;
 export async function POST(request: Request) {
   const { db, files, prints, readings } = store();
   const file = files.get(idOf(new URL(request.url).searchParams.get('file') ?? ''));
-  if (!file)
-    return refuse([problem('file', 'This file is not there any more.', 'Make it again.')], 404);
+  if (!file) return refuse([problem('file', 'This file no longer exists.', 'Make it again.')], 404);
   const body = await bodyOf(request, LARGEST_PICTURE + AROUND);
   if (!body.ok) return refuse(body.problems, 413);
   const form = await new Response(new Uint8Array(body.value), {

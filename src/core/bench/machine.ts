@@ -77,13 +77,13 @@ export const Machine = z.object({
   height: size(2000),
   limits: Limits,
   extruder: z.object({
-    /** Where the feeder sits: on the print head, or behind a long tube. */
+    /** Where the feeder sits: direct drive, or behind a long tube. */
     drive: z.enum(['direct', 'tube']),
     tools: z.number().int().min(1).max(2),
-    /** Hottest nozzle temperature that the hot end bears. */
+    /** Highest nozzle temperature temperature that the hot end bears. */
     hottest: z.number().min(150).max(500),
   }),
-  /** Hottest bed temperature. */
+  /** Highest bed temperature temperature. */
   bedHottest: z.number().min(0).max(200),
   retraction: z.object({
     distance: z.number().min(0).max(20),

@@ -109,9 +109,9 @@ export type MachinePreset = keyof typeof MACHINES;
 
 /** What a starting point is called before it has a name of its own. */
 export const MACHINE_KINDS: Record<MachinePreset, string> = {
-  heron: 'Moving bed, feeder behind a long tube',
-  wren: 'Fast fixed gantry, direct feeder, named commands',
-  otter: 'Two nozzles, direct feeders, junction deviation',
+  heron: 'Moving bed, tube-fed extruder',
+  wren: 'Fast fixed gantry, direct extruder, named commands',
+  otter: 'Two nozzles, direct extruders, junction deviation',
   newt: 'Round bed with its origin at the centre',
 };
 

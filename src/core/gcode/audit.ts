@@ -17,7 +17,7 @@ import { changeAt, MOVE, type Trace } from './trace';
 
 export type Audit = {
   findings: Remark[];
-  /** For a ladder of ours: every rung with the value really in force. */
+  /** For a ladder made by Ash Ladder: every rung with the value really in force. */
   rungs: Confirmed[];
   /** Where plastic is laid, mm; null when none is. */
   box: Box | null;
@@ -26,7 +26,7 @@ export type Audit = {
   /** Filament fed net of retraction, mm, and its weight, g. */
   filament: number;
   grams: number;
-  /** Hottest nozzle and bed asked for, °C. */
+  /** Highest nozzle temperature and bed asked for, °C. */
   hottest: { nozzle: number; bed: number };
 };
 
@@ -53,7 +53,7 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
       'warning',
       `unknown-${word}`,
       line,
-      `${word} is ${named ? 'a command of the machine’s own, and what it does is not known here' : 'not known here'}, ${count === 1 ? 'once' : `${count} times`}.`,
+      `${word} is ${named ? 'a command of the machine’s own, and what it does is unknown' : 'unknown'}, ${count === 1 ? 'once' : `${count} times`}.`,
       named
         ? 'If it heats, homes or primes, say so once in the description of the machine.'
         : 'Make sure that your machine knows it and what it does.',
@@ -75,7 +75,7 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
           .map((value) => short(value, 4))
           .join(', ') || 'nothing'
       }.`,
-      'Make the file again; something changed it on the way.',
+      'Generate the file again; something changed it on the way.',
     );
   }
   const order = { stop: 0, warning: 1, note: 2 };
@@ -94,7 +94,7 @@ function notGcode({ lines, moves, changes, unknown, problems }: Trace): Remark |
       line: null,
       count: 1,
       what: 'The file is empty.',
-      mend: 'Take it from its source again.',
+      mend: 'Get it again from where it came.',
     };
   // Words of a letter look like commands of a machine's own; only those with a sign of one count.
   const commands = [...unknown.keys()].some((word) => /_|^[A-Z]\d/.test(word));
@@ -185,7 +185,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
           'stop',
           'nozzle-too-hot',
           line,
-          `The nozzle is told ${short(value)} °C; the hot end of ${machine.name} bears ${machine.extruder.hottest} °C.`,
+          `The nozzle is set to ${short(value)} °C; the hot end of ${machine.name} is rated for ${machine.extruder.hottest} °C.`,
           'Lower the temperature, or correct the limit of the machine if it is wrong.',
         );
     }
@@ -196,7 +196,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
           'stop',
           'bed-too-hot',
           line,
-          `The bed is told ${short(value)} °C; the bed of ${machine.name} bears ${machine.bedHottest} °C.`,
+          `The bed is set to ${short(value)} °C; the bed of ${machine.name} is rated for ${machine.bedHottest} °C.`,
           'Lower the temperature, or correct the limit of the machine if it is wrong.',
         );
     }
@@ -206,15 +206,15 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'limit-changed',
         line,
         'The file changes a speed or acceleration limit of the machine.',
-        'Take the line out, or set the limit again after the print.',
+        'Remove the line, or restore the limit after the print.',
       );
     if (name === 'stored')
       book.add(
         'warning',
         'settings-stored',
         line,
-        'The file writes settings into the memory of the machine, to stay.',
-        'Take the line out unless you want that.',
+        'The file saves settings to the machine’s memory.',
+        'Remove the line unless you want that.',
       );
   };
   for (let i = 0; i < moves.count; i++) {
@@ -236,7 +236,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
           'pushed-too-much',
           line,
           `${short(pushed, 0)} mm of filament are pushed without moving; over ${MOST_PUSHED} mm is a wrong number.`,
-          'Look whether E is meant from the end of the last move (M83) or from zero (M82, G92 E0).',
+          'Check whether E is relative (M83) or absolute (M82, G92 E0).',
         );
     } else if (kind !== MOVE.retract) pushed = 0;
     if (i < begin && e > 0) {
@@ -257,7 +257,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'stop',
         'drawn-too-far',
         line,
-        `Filament is drawn back ${short(back, 1)} mm; past ${zone} mm melt gets into the cold zone of ${machine.name} and jams there.`,
+        `Filament is retracted ${short(back, 1)} mm; past ${zone} mm melt gets into the cold zone of ${machine.name} and jams there.`,
         'Retract less.',
       );
     if (e > 0 && certain[tool]! < coldest && mayHeat !== null)
@@ -266,7 +266,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'heat-not-known',
         line,
         `Whether the nozzle is hot here is not known: the command in line ${mayHeat} may have heated it.`,
-        'Say once in the description of the machine what that command does.',
+        'Say what that command does, once, on the machine’s page.',
       );
     else if (e > 0 && certain[tool]! < coldest)
       book.add(
@@ -289,14 +289,14 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'homing-not-known',
         line,
         `Whether the machine is homed here is not known: the command in line ${mayHome} may have done it.`,
-        'Say once in the description of the machine what that command does.',
+        'Say what that command does, once, on the machine’s page.',
       );
     else if (moving === 4 && (homed & 4) === 0 && toZ > pz && toZ - pz <= SAFE_RISE)
       book.add(
         'note',
         'rises-before-homing',
         line,
-        `The head rises by ${short(toZ - pz)} mm before homing, a usual care.`,
+        `The head rises by ${short(toZ - pz)} mm before homing, as many do.`,
         'Nothing needs doing.',
       );
     else if ((moving & ~homed) !== 0)
@@ -314,7 +314,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'below-bed',
         line,
         `The nozzle is sent to z ${short(toZ)} mm, below the bed.`,
-        'Correct the height; an offset of the first layer belongs into the machine.',
+        'Correct the height; a first-layer offset belongs in the machine’s settings.',
       );
     if (toZ > machine.height + BED_SLACK)
       book.add(
@@ -322,7 +322,7 @@ function walk(trace: Trace, bench: Bench, book: Book): Facts {
         'above-machine',
         line,
         `The nozzle is sent to z ${short(toZ)} mm; ${machine.name} is ${short(machine.height)} mm tall.`,
-        'Print something lower.',
+        'Print something shorter.',
       );
     if (placed && (moving & 3) !== 0 && off(toX, toY)) {
       const laid = kind === MOVE.extrude;

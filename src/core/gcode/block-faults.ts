@@ -46,7 +46,7 @@ export function pushedTooMuch(
     if (e < 0 && drawn > zone + WRITTEN_MM)
       return {
         line,
-        what: `line ${line} draws filament back ${short(drawn, 1)} mm, past the ${zone} mm that the cold zone bears`,
+        what: `line ${line} retracts ${short(drawn, 1)} mm of filament, past the ${zone} mm that the cold zone takes`,
       };
   }
   return null;

@@ -196,7 +196,7 @@ describe('a bench from a file', () => {
   test('refuses a block that cannot be right, and says why', () => {
     const text = sliced(PURGE).replace('M84', 'G92 E0\nG1 E-90\nM84');
     const end = told(text).find(({ id }) => id === 'end-block')!;
-    expect(end.refused).toContain('draws filament back');
+    expect(end.refused).toContain('of filament, past');
     expect(end.change).toEqual({});
   });
   test('a rewritten block feeds what it fed in its file', () => {

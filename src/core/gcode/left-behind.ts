@@ -1,4 +1,4 @@
-/** What stays active after a file: heaters, fan, and every setting that was changed and not put back. */
+/** What stays active after a file: heaters, fan, and every setting that was changed and not restored. */
 
 import type { Bench } from '../bench/bench';
 import { inForce, tunedMachine } from '../bench/in-force';
@@ -62,7 +62,7 @@ export function leftBehind(trace: Trace, bench: Bench): Remark[] {
         line,
         count: 1,
         what: unsure
-          ? `${which} is told ${short(value)} °C and not told off; whether the command in line ${macro.line} does that is not known.`
+          ? `${which} is set to ${short(value)} °C and not turned off; whether the command in line ${macro.line} does that is unknown.`
           : `${which} is left heating at ${short(value)} °C when the file ends.`,
         mend: `Put ${name === 'bed' ? 'M140 S0' : 'M104 S0'} into the end block.`,
       });
@@ -81,7 +81,7 @@ export function leftBehind(trace: Trace, bench: Bench): Remark[] {
         before === null
           ? `${base.title} stays at ${short(value, 4)} after the print.`
           : `${base.title} stays at ${short(value, 4)} after the print; it was ${short(before, 4)}.`,
-      mend: 'Set it back at the end of the file.',
+      mend: 'Restore it at the end of the file.',
     });
   }
   return findings;

@@ -74,7 +74,7 @@ export class Reader {
     if (end - start > LONGEST_LINE) {
       this.interpreter.trace.addProblem(
         this.interpreter.line,
-        `This line has over ${LONGEST_LINE} characters and was passed over.`,
+        `This line has over ${LONGEST_LINE} characters and was skipped.`,
         'Check whether the file is G-code at all.',
       );
       return;
@@ -97,8 +97,8 @@ export class Reader {
     if (sum && Number(sum[1]) !== checksum(text.slice(0, sum.index))) {
       this.interpreter.trace.addProblem(
         this.interpreter.line,
-        `The checksum ${sum[1]} does not fit this line.`,
-        'The line is damaged; take the file from its source again.',
+        `The checksum ${sum[1]} does not match this line.`,
+        'The line is damaged; get the file again from where it came.',
       );
     }
     const command = parseCommand(text);

@@ -139,7 +139,7 @@ test('taking over changes only what it speaks of, and another form of bed replac
   expect(taken(FILAMENTS.moss, { bed: 55 })).toEqual({ ...FILAMENTS.moss, bed: 55 });
 });
 
-test('a bench taken from a ladder of ours makes the same blocks again', () => {
+test('a bench taken from a ladder made here makes the same blocks again', () => {
   const bench = benchFor();
   const { text } = makeTemperature({ from: 210, to: 200 });
   const told = ofFile(text);

@@ -68,7 +68,7 @@ function tellBlock(name: 'startBlock' | 'endBlock', place: Place, line: number, 
       text: place.lines.line(fault.line).trim(),
       says,
       change: {},
-      refused: `It cannot be taken over: ${fault.what}.`,
+      refused: `It can’t be used: ${fault.what}.`,
     });
   const change: Deep<Machine> = { [name]: start ? withPlaces(text) : text };
   tell({ ...told, says, change: { machine: change } });

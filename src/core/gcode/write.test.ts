@@ -58,7 +58,7 @@ const linesFor = (steps: Step[], on = bench) =>
   good(writeLayout(planOf(steps), on, 'a title')).lines;
 const body = (steps: Step[], on = bench) => {
   const lines = linesFor(steps, on);
-  return lines.slice(lines.indexOf('; begin'), lines.indexOf('; put back'));
+  return lines.slice(lines.indexOf('; begin'), lines.indexOf('; restore'));
 };
 
 test('what is written is laid where the steps say, with the plastic that they say', () => {

@@ -158,7 +158,7 @@ class Pen {
   /** Draws back and puts every changed setting back. */
   finish(): void {
     this.draw();
-    this.say('put back');
+    this.say('restore');
     this.acceleration(this.base.acceleration, this.bench.machine.limits.travelAcceleration);
     this.changed.delete('acceleration');
     this.changed.delete('nozzle'); // the end block turns it off

@@ -6,7 +6,7 @@ test('a value is told as the command that sets it and the one that keeps it', ()
   const bench = benchFor('heron');
   const { lines, say } = carryByCommand('advance', 0.42, bench);
   expect(lines).toEqual(['M900 K0.42', 'M500']);
-  expect(say).toContain('keeps it');
+  expect(say).toContain('saves it');
 });
 
 test('a machine with a settings file is told the line of that file', () => {

@@ -16,8 +16,8 @@ export function needsCommand(setting: Setting, bench: Bench): Problem | null {
   const { title, row } = settingInfo(setting);
   return problem(
     'machine',
-    `${bench.machine.name} takes no command for ${title}.`,
-    `Write the row for ${row ? NEEDS[row.need].title : title} into the commands of the machine, if its firmware has one.`,
+    `${bench.machine.name} has no command for ${title}.`,
+    `Fill in the row for ${row ? NEEDS[row.need].title : title} among the machine’s commands, if its firmware has one.`,
   );
 }
 
@@ -52,14 +52,14 @@ export function carryByCommand(setting: Setting, value: number, bench: Bench): C
   const stored = row ? dialect.file[row.need] : '';
   const file = row && stored !== '' ? fillTemplate(stored, row.values(value, bench)) : null;
   if (file !== null)
-    return { lines: [file], say: 'Write it into the settings file of the machine and restart it.' };
+    return { lines: [file], say: 'Write it into the machine’s settings file and restart it.' };
   if (line === null)
-    return { lines: [], say: 'This machine takes no command for it; enter it where you slice.' };
+    return { lines: [], say: 'This machine has no command for it; enter it in your slicer.' };
   return dialect.save === ''
     ? { lines: [line], say: 'Put the line into your start block, or into the settings file.' }
     : {
         lines: [line, dialect.save],
-        say: 'The first line sets it, the second keeps it. For one filament only, put the first into its start block.',
+        say: 'The first line sets it, the second saves it. For one filament only, put the first into its start block.',
       };
 }
 
@@ -68,7 +68,7 @@ export const carryBySlicing = (setting: Setting, value: number, bench: Bench): C
   const { title, unit } = settingInfo(setting);
   return {
     lines: [],
-    say: `Enter ${short(value)} ${unit} as ${title} of ${bench.filament.name} where you slice.`,
+    say: `Enter ${short(value)} ${unit} as ${title} of ${bench.filament.name} in your slicer.`,
   };
 };
 

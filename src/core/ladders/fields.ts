@@ -23,7 +23,7 @@ export function rangeFields(
   setting: Setting,
   [min, max]: [number, number],
   step: number,
-  [from, to]: [string, string] = ['Foot', 'Top'],
+  [from, to]: [string, string] = ['Bottom', 'Top'],
 ) {
   const { unit, resolution } = settingInfo(setting);
   return {
@@ -92,7 +92,7 @@ export const FLAT_FIELDS = { layerHeight: LAYER_HEIGHT, ...PLACE_FIELDS } satisf
 export const TOWER_FIELDS = {
   rungHeight: { label: 'Rung height', unit: 'mm', min: 3, max: 40, step: 1 },
   speed: { label: 'Wall speed', unit: 'mm/s', min: 5, max: 500, step: 5 },
-  walls: { label: 'Beads in a wall', unit: '', min: 1, max: 3, step: 1, whole: true, folded: true },
+  walls: { label: 'Walls', unit: '', min: 1, max: 3, step: 1, whole: true, folded: true },
   layerHeight: LAYER_HEIGHT,
   brim: { label: 'Brim', unit: 'mm', min: 0, max: 20, step: 1, folded: true },
   ...PLACE_FIELDS,

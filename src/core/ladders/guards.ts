@@ -26,7 +26,7 @@ export function wholeSteps(range: Range, unit: string): Warning[] {
         'warning',
         'not-whole',
         'step',
-        `Steps of ${short(range.step)} do not divide ${say(range)}; the last rung would be ${short(shorter.to)} ${unit}.`,
+        `Steps of ${short(range.step)} do not fit ${say(range)} exactly; the last rung would be ${short(shorter.to)} ${unit}.`,
         `Whole steps: ${say(shorter)}, or ${say(longer)}.`,
       ),
       offers: [shorter.to, longer.to].map((to) => ({
@@ -44,7 +44,7 @@ export function wholeSteps(range: Range, unit: string): Warning[] {
         'too-many-rungs',
         'step',
         `${count} rungs were asked for; a ladder has at most ${MOST_STEPS}.`,
-        'Take a larger step or a shorter range.',
+        'Choose a larger step or a shorter range.',
       ),
     );
   }
@@ -63,8 +63,8 @@ function tooFew(range: Range, count: number, unit: string): Warning {
       'warning',
       'too-few-rungs',
       'step',
-      `${short(from)} to ${short(to)} ${unit} by ${short(step)} makes ${count === 1 ? 'one rung' : `${count} rungs`}; a value can be found from ${FEWEST_RUNGS} on.`,
-      'Take a wider range or a finer step.',
+      `${short(from)} to ${short(to)} ${unit} by ${short(step)} makes ${count === 1 ? 'one rung' : `${count} rungs`}; finding a value takes at least ${FEWEST_RUNGS}.`,
+      'Choose a wider range or a finer step.',
     ),
     offers: patches.map((patch) => ({
       label:
@@ -91,7 +91,7 @@ export function onBed(box: Box, bed: Bed): Warning[] {
       'off-bed',
       'place',
       `With skirt and prime line the print takes ${size}; at this place it does not fit ${shape}.`,
-      'Move it toward the middle, or take fewer skirt loops, a narrower brim or a shorter span.',
+      'Move it toward the middle, or choose fewer skirt loops, a narrower brim or a shorter span.',
     ),
   ];
 }

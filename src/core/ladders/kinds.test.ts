@@ -90,7 +90,7 @@ test('a machine that cannot be told a setting is refused with the row that is mi
   const bench = benchFor('heron');
   bench.machine.dialect = { ...bench.machine.dialect, advance: '' };
   const made = makeLadder('advance-strokes', {}, bench);
-  expect(made.ok ? [] : made.problems[0]!.what).toContain('takes no command for pressure advance');
+  expect(made.ok ? [] : made.problems[0]!.what).toContain('no command for pressure advance');
   const one = makeLadder('nozzle-alignment', {}, benchFor('wren'));
   expect(one.ok ? [] : one.problems[0]!.what).toContain('one nozzle');
   const square = makeLadder('cornering-square', {}, benchFor('heron'));

@@ -163,7 +163,7 @@ function settling(plan: Plan, motion: Motion, trace: Trace): Warning[] {
       code: 'settling',
       where: 'rungHeight',
       what: `A rung prints in ${Math.round(shortest)} s, and its ${title} drifts for about ${settlesS} s of that.`,
-      mend: 'Take taller rungs or a lower speed.',
+      mend: 'Choose taller rungs or a lower speed.',
     },
   ];
 }
@@ -201,7 +201,7 @@ function slowed(spec: object, plan: Plan, motion: Motion, trace: Trace): Warning
         code: 'slowed',
         where: 'speed',
         what: `${what}each layer is given ${short(plan.bench.filament.shortestLayer)} s to cool.`,
-        mend: 'Ask for a lower speed, or take less time to cool in the filament.',
+        mend: 'Ask for a lower speed, or allow less cooling time on the filament’s page.',
         offers,
       },
     ];

@@ -22,8 +22,8 @@ export function contradiction(
   if (high - low - slack <= MOST_APART * Math.abs(of)) return null;
   return problem(
     where,
-    `${what} ${short(low, 2)} and ${short(high, 2)} contradict each other: a mean of them would say nothing.`,
-    'Measure again, and take out the number that is wrong.',
+    `${what} ${short(low, 2)} and ${short(high, 2)} contradict each other: their mean would say nothing.`,
+    'Measure again, and remove the wrong number.',
   );
 }
 

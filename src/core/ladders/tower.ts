@@ -252,7 +252,7 @@ export function layerFits(layer: number, bore: number): Warning[] {
       'stop',
       'layer-height',
       'layerHeight',
-      `Layers of ${short(layer)} mm do not suit a ${bore} mm nozzle.`,
+      `Layers of ${short(layer)} mm don’t suit a ${bore} mm nozzle.`,
       `Choose ${short(thin)} to ${short(thick)} mm.`,
     ),
   ];
@@ -276,8 +276,8 @@ const digitsLow = ({ bar }: Relief): Warning =>
     'warning',
     'digits-low',
     'rungHeight',
-    'Rungs this low leave too little height for digits that can be read in plastic.',
-    `Take rungs of at least ${short(Math.ceil(bar * 4.2 + 2), 0)} mm.`,
+    'Rungs this low leave no room for readable digits.',
+    `Choose rungs of at least ${short(Math.ceil(bar * 4.2 + 2), 0)} mm.`,
   );
 
 function tall(
@@ -295,7 +295,7 @@ function tall(
       'too-tall',
       'rungHeight',
       `The ladder would be ${short(height, 1)} mm tall; ${name} prints up to ${short(room, 0)} mm.`,
-      `At this rung height ${most} rungs fit: take a larger step, a shorter range or lower rungs.`,
+      `At this rung height ${most} rungs fit: choose a larger step, a shorter range or lower rungs.`,
     ),
   ];
 }

@@ -72,6 +72,9 @@ export type Worked = {
   also?: string[];
 };
 
+/** A criterion of a kind: where it is looked at, in words and as a share of the print's width from its left. */
+export type CriterionOf = { name: Criterion; weight: number; where: string; spot?: number };
+
 /** A form by its layers, before it is placed and laid. */
 export type Draft = { axes: Axis[]; layers: Layer[]; rungs: PlannedRung[]; height: number };
 
@@ -113,7 +116,7 @@ export type LadderKind<Spec extends object = object> = {
   /** The spec moved to other ranges, for the next ladder. */
   moved(spec: Spec, ranges: Ranges): Spec;
   /** What is looked at, with the weight that each has until the user turns it (0..1). */
-  criteria: { name: Criterion; weight: number; where: string }[];
+  criteria: CriterionOf[];
   rule: Rule;
   /** What is measured instead of scored, or besides. */
   measures?: Measure[];

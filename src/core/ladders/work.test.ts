@@ -53,7 +53,7 @@ test('walls that differ by more than a twentieth are told, not averaged away', (
   const found = foundOf('flow', [{ wall: [0.45, 0.46, 0.52, 0.45] }]);
   expect(found.ok ? [] : found.problems[0]!.what).toContain('sides differ');
   const odd = foundOf('flow', [{ wall: [4.5, 4.5, 4.5, 4.5] }]);
-  expect(odd.ok ? [] : odd.problems[0]!.what).toContain('one bead');
+  expect(odd.ok ? [] : odd.problems[0]!.what).toContain('one line');
 });
 
 test('the pair that lines up is the offset; two neighbours mean the middle; others are refused', () => {
@@ -64,7 +64,7 @@ test('the pair that lines up is the offset; two neighbours mean the middle; othe
   expect(two.value).toBe(0.25);
   expect(two.range![1] - two.range![0]).toBeLessThan(one.range![1] - one.range![0]);
   const far = foundOf('nozzle-alignment', [{ x: [0.2, 0.5], y: [0] }], 'otter');
-  expect(far.ok ? [] : far.problems[0]!.what).toContain('no neighbours');
+  expect(far.ok ? [] : far.problems[0]!.what).toContain('not neighbours');
   const last = told(foundOf('nozzle-alignment', [{ x: [0.5], y: [0] }], 'otter'));
   expect(last.notes[0]).toContain('last one');
 });

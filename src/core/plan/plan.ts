@@ -107,7 +107,7 @@ export function parsePlan(text: string): Result<Plan> {
       problem(
         'plan',
         'The plan is not complete JSON.',
-        'Take the file from its source again; its end may be missing.',
+        'Get the file again from where it came; its end may be missing.',
       ),
     );
   }

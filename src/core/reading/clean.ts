@@ -114,7 +114,7 @@ function sidesOf(fits: readonly Fit[], opinions: readonly Opinion[]): Sides {
 }
 
 const notesOf = ({ blind, worse }: Sides, order: Order, { info }: Gathered): string[] => [
-  ...blind.map(({ name }) => `${name} is poor on every rung alike: that has another cause.`),
+  ...blind.map(({ name }) => `${name} is poor on every rung: that has another cause.`),
   ...worse.map(
     ({ name }) => `${name} only gets worse the ${order > 0 ? info.above : info.below} it is.`,
   ),
@@ -143,7 +143,7 @@ const wordsOf = ({ order, all: { info } }: Search) => {
   return order > 0 ? { cleaner: above, other: below } : { cleaner: below, other: above };
 };
 
-const BACK_OVER = 'One rung back over the end, the others beyond it.';
+const BACK_OVER = 'It starts one rung before the end and goes on beyond it.';
 
 /** No rung is clean yet: the next ladder goes on where this one ends. */
 function noneClean(search: Search): Finding {

@@ -40,7 +40,7 @@ export function findValue(
       problem(
         'measure',
         numbers.missing,
-        'Measure as it is said on the reading screen, and enter what you find.',
+        'Measure as the scoring page says, and enter what you find.',
       ),
     );
   const found = byRule({ kind, plan, bench, ...said });
@@ -106,7 +106,7 @@ function absurd(kind: LadderKind, values: readonly Found[], bench: Bench): Probl
       outside
         ? `That would mean ${short(value)} ${unit} of ${title}; this bench allows ${short(min)} to ${short(max)}.`
         : `That would mean ${title} anywhere between ${short(range[0])} and ${short(range[1])} ${unit}.`,
-      'Look through the numbers for a slip, and measure again.',
+      'Check the numbers for a slip, and measure again.',
     );
   }
   return null;
@@ -145,7 +145,7 @@ export function typedValue(
           ? `this ladder printed ${short(Math.min(...printed))} to ${short(Math.max(...printed))}`
           : `this bench allows ${short(low)} to ${short(high)}`
       }.`,
-      'Look whether the point is in its place; for a value further off, print a ladder that reaches there.',
+      'Check the decimal point; for a value further off, print a ladder that reaches it.',
     ),
   );
 }

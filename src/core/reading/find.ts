@@ -74,7 +74,7 @@ export function findBest(given: Case): Result<Finding> {
       values: [{ setting: all.setting, value: null, range: tidyRange(range, all.info.resolution) }],
       done: false,
       reason: edgeReason(all, edge, ahead !== null),
-      next: ahead && nextOf(all, ahead, 'One rung back over the end, the others beyond it.'),
+      next: ahead && nextOf(all, ahead, 'It starts one rung before the end and goes on beyond it.'),
     });
   return ok(valueAt(base, all, kind, { drawn, range, edge }));
 }
@@ -84,7 +84,7 @@ const noEffect = (base: Base, { setting }: Gathered, { otherCause }: LadderKind)
   verdict: 'no-effect',
   values: [{ setting, value: null, range: null }],
   done: false,
-  reason: `Every rung looks the same within what an eye can tell. ${otherCause}`,
+  reason: `Every rung looks the same to the eye. ${otherCause}`,
   next: null,
 });
 
@@ -222,7 +222,7 @@ function edgeReason({ info }: Gathered, { end, direction }: Edge, open: boolean)
   const { unit, above, below } = info;
   const side = direction > 0 ? above : below;
   return open
-    ? `The best rung is the last one, ${short(end)} ${unit}: the answer may lie ${side} still.`
+    ? `The best rung is the last one, ${short(end)} ${unit}: the answer may be ${side} still.`
     : `The best rung is the last one, ${short(end)} ${unit}, and this bench does not allow ${side}.`;
 }
 

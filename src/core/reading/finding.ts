@@ -3,7 +3,7 @@
 import type { Range } from '../ladders/climb';
 import type { Ranges } from '../ladders/types';
 import { short } from '../numbers';
-import type { Setting } from '../bench/settings';
+import { settingInfo, type Setting } from '../bench/settings';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
 
@@ -37,10 +37,13 @@ export type Finding = {
 /** The ladder that would make a value surer; `rungs` in all. */
 export type NextLadder = { ranges: Ranges; rungs: number; why: string };
 
-/** What the next ladder climbs: `200 to 210 by 2, 6 rungs`. */
+/** What the next ladder climbs: `200 to 210 °C by 2, 6 rungs`. */
 export const nextInWords = ({ ranges, rungs }: NextLadder): string =>
-  `${Object.values(ranges)
-    .map(({ from, to, step }) => `${short(from)} to ${short(to)} by ${short(step)}`)
+  `${(Object.entries(ranges) as [Setting, Range][])
+    .map(
+      ([setting, { from, to, step }]) =>
+        `${short(from)} to ${short(to)} ${settingInfo(setting).unit} by ${short(step)}`,
+    )
     .join(' × ')}, ${rungs} rungs`;
 
 /** The range of the next ladder that the first of a finding's settings climbs. */

@@ -12,7 +12,7 @@ import { pool, weighed, type Look, type Opinion } from './pool';
 import type { Scores, Weights } from './types';
 
 /** Weights that a kind starts with. */
-export const defaultWeights = (kind: LadderKind): Weights =>
+export const defaultWeights = (kind: Pick<LadderKind, 'criteria'>): Weights =>
   Object.fromEntries(kind.criteria.map(({ name, weight }) => [name, weight]));
 
 /** Another ladder of the same bench and form, whose readings count too. */
@@ -114,7 +114,7 @@ function tooFew(looks: readonly Look[], counted: number, what: string): Result<n
       problem(
         'weights',
         `${scored} of ${rungs} rungs have a score, but what was scored has a weight of 0.`,
-        'Turn a weight up: what counts is for you to say.',
+        'Turn a weight up: you decide what counts.',
       ),
     );
   return fail(

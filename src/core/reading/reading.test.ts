@@ -58,7 +58,7 @@ test.each([
     const next = climb({ from, to, step });
     expect(next).toContain(end);
     expect(next.some((v) => (best > end ? v > end : v < end))).toBe(true);
-    expect(from).toBeGreaterThan(to); // still hottest at the foot
+    expect(from).toBeGreaterThan(to); // still hottest at the bottom
   },
 );
 

@@ -17,7 +17,7 @@ export type Score = z.infer<typeof Score>;
 export const SCORE_WORDS = ['fails', 'poor', 'fair', 'good', 'clean'] as const;
 export const BEST_SCORE = 4;
 
-/** For each criterion one entry a rung, foot first; null is "can't tell" or not looked at. */
+/** For each criterion one entry a rung, bottom first; null is "can't tell" or not looked at. */
 export const Scores = z.partialRecord(
   z.enum(CRITERION_NAMES),
   z.array(Score.nullable()).max(MOST_RUNGS),

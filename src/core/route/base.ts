@@ -22,7 +22,7 @@ export function baseOf(bench: Bench, standsOn: readonly Setting[] = []): Base {
     nozzle: `${short(nozzle.diameter)} mm`,
     material: filament.material,
     'filament diameter': `${short(filament.diameter)} mm`,
-    feeder: machine.extruder.drive === 'direct' ? 'direct' : 'behind a tube',
+    extruder: machine.extruder.drive === 'direct' ? 'direct' : 'tube-fed',
   };
 }
 

@@ -18,7 +18,7 @@ export type LedgerValue = {
   times: number;
 };
 
-/** What is under way on a kind: printed and waiting, or half read. */
+/** What is under way on a kind: printed and waiting, or partly scored. */
 export type Underway = {
   kind: string;
   ladder: number;

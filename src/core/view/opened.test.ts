@@ -187,7 +187,7 @@ describe('an opened file', () => {
     expect(plan).toBeNull();
   });
 
-  test('a ladder of ours is recognised by the plan that it carries', () => {
+  test('a ladder made here is recognised by the plan that it carries', () => {
     const made = makeTemperature({ from: 210, to: 200 });
     const { plan, rungLines, audit, scales } = opened(made.text).overview();
     expect(plan).toEqual(made.plan);

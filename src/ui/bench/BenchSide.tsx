@@ -14,14 +14,14 @@ type Props = {
 
 const GO_ON = {
   designed: {
-    says: 'is set up and waits to be printed.',
-    label: 'Go on designing',
+    says: 'is set up, ready to print.',
+    label: 'Continue designing',
     screen: 'design',
   },
-  printed: { says: 'is printed and waits for its reading.', label: 'Read it', screen: 'read' },
-  reading: { says: 'is half read.', label: 'Go on reading', screen: 'read' },
+  printed: { says: 'is printed and waiting to be scored.', label: 'Score it', screen: 'read' },
+  reading: { says: 'is partly scored.', label: 'Continue scoring', screen: 'read' },
   read: {
-    says: 'is read; its value can be put down.',
+    says: 'is scored; its value is ready to save.',
     label: 'See the finding',
     screen: 'finding',
   },
@@ -63,9 +63,10 @@ export function BenchSide({ next, kinds, carried, setUp }: Props) {
           </>
         ) : (
           <>
-            <p className="text-3xl leading-tight font-semibold">Every rung stands</p>
+            <p className="text-3xl leading-tight font-semibold">Everything is tuned</p>
             <p className="mt-2">
-              Print. When spool, nozzle or machine change, this page says what to find again.
+              Go and print. When the spool, nozzle or machine changes, this page says what to find
+              again.
             </p>
           </>
         )}

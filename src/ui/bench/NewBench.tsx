@@ -78,8 +78,8 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
       <h1>A bench: machine, nozzle, filament</h1>
       <p className="mt-2">
         {told
-          ? 'Take over what holds for your machine, choose the rest. Nothing is taken over by itself.'
-          : 'Choose what comes closest, then change what differs. Everything else can be refined later.'}
+          ? 'Use what is right for your machine, choose the rest. Nothing is used until you say so.'
+          : 'Choose what comes closest, then change what differs. You can refine the rest later.'}
       </p>
       {told ? (
         <div className="mt-6">

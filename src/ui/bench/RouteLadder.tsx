@@ -1,4 +1,4 @@
-// The route as a ladder of its own: foot first, so it is drawn from the top down in reverse.
+// The route as a ladder of its own: bottom first, so it is drawn from the top down in reverse.
 import type { Stop } from '@/core/route/route';
 import { settingInfo } from '@/core/bench/settings';
 import { age, withUnit } from '../common/format';
@@ -11,9 +11,9 @@ const WIDE = 124;
 const LEAST_HEIGHT = 220;
 const WORDS = {
   designed: 'set up',
-  printed: 'printed and waits for its reading',
-  reading: 'half read',
-  read: 'read',
+  printed: 'printed, waiting to be scored',
+  reading: 'partly scored',
+  read: 'scored',
 };
 
 /** What moved, without from where to where: that is said where it is acted on. */

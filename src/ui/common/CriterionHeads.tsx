@@ -9,11 +9,11 @@ type Props = {
 
 export function CriterionHeads({ names, current, cell, className = '' }: Props) {
   return (
-    <div className={`soft mb-1 flex h-14 items-end justify-end gap-1 ${className}`} aria-hidden>
+    <div className={`soft mb-1 flex h-18 items-end justify-end ${className}`} aria-hidden>
       {names.map((name, i) => (
         <span key={name} className={`${cell} relative h-4 shrink-0`}>
           <span
-            className={`absolute bottom-0 left-1/2 origin-bottom-left -rotate-[34deg] text-[13px] leading-none whitespace-nowrap ${
+            className={`absolute bottom-0 left-1/2 origin-bottom-left -rotate-45 text-[13px] leading-none whitespace-nowrap ${
               i === current ? 'text-base-content font-semibold' : ''
             }`}
           >

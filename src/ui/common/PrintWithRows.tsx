@@ -17,11 +17,18 @@ type Props<R extends RowRung> = {
   row: (rung: R) => ReactNode;
   /** Shown across everything at rung height, such as a curve. */
   over?: ReactNode;
-  /** How tall the drawing may become, and how wide, as CSS lengths. */
-  tall?: string;
-  wide?: string;
   head?: ReactNode;
+  /**
+   * Sets, as classes, what there is room for, as CSS lengths: `--tall` for the print's height, `--room` for the width
+   * of all, `--beside` for the rows. The print takes all that is left.
+   */
+  className?: string;
+  /** Width of the rows, where it follows from what stands in them. */
+  beside?: string;
 };
+
+/** Width of the ruler beside the print. */
+const RULER = '2.25rem';
 
 /** Ticks along the height, mm: about eight of them. */
 function ticks(height: number): number[] {
@@ -39,18 +46,19 @@ export function PrintWithRows<R extends RowRung>({
   row,
   over,
   settling,
-  tall = 'min(640px, calc(100dvh - 10rem))',
-  wide = '20rem',
   head,
+  className = '',
+  beside,
 }: Props<R>) {
   const scale = {
-    '--mm': `min(calc(${tall} / ${height}), calc(${wide} / ${width + 2}))`,
+    '--mm': `min(calc(var(--tall) / ${height}), calc((var(--room) - var(--beside) - ${RULER}) / ${width + 2}))`,
+    ...(beside ? { '--beside': beside } : {}),
   } as CSSProperties;
   return (
-    <div style={scale} className="select-none">
+    <div style={scale} className={`w-fit max-w-full select-none ${className}`}>
       {head}
       <div className="relative flex" style={{ height: at(height) }}>
-        <div className="soft relative w-9 shrink-0 text-[13px]" aria-hidden>
+        <div className="soft relative shrink-0 text-[13px]" style={{ width: RULER }} aria-hidden>
           {ticks(height).map((mm) => (
             <span
               key={mm}
@@ -63,7 +71,7 @@ export function PrintWithRows<R extends RowRung>({
           ))}
         </div>
         <div className="relative shrink-0" style={{ width: at(width + 2), height: at(height) }}>
-          <div className="h-full [&>*]:h-full [&>*]:w-full">{picture}</div>
+          <div className="drawing h-full [&>*]:h-full [&>*]:w-full">{picture}</div>
           {settling &&
             rungs.map((rung) => (
               <i
@@ -74,7 +82,11 @@ export function PrintWithRows<R extends RowRung>({
               />
             ))}
         </div>
-        <ol className="relative min-w-0 flex-1" aria-label="Rungs, lowest first">
+        <ol
+          className="relative min-w-0 flex-1"
+          style={{ minWidth: 'var(--beside)' }}
+          aria-label="Rungs, lowest first"
+        >
           {rungs.map((rung) => (
             <li
               key={rung.index}

@@ -14,7 +14,7 @@ export function Advice({ problems, warnings, onPatch }: Props) {
     <ul className="space-y-3" aria-live="polite">
       {problems.map((problem, i) => (
         <li key={`p${i}`} className="flex gap-3">
-          <OctagonX className="text-error mt-1 shrink-0" size={18} aria-label="Cannot be made" />
+          <OctagonX className="text-error mt-1 shrink-0" size={18} aria-label="Can’t be made" />
           <div>
             <p>
               <b>{problem.what}</b> {problem.mend}
@@ -28,7 +28,7 @@ export function Advice({ problems, warnings, onPatch }: Props) {
           <TriangleAlert
             className={`mt-1 shrink-0 ${grade === 'note' ? 'text-neutral' : 'text-warning'}`}
             size={18}
-            aria-label={grade === 'note' ? 'Note' : 'Look at this'}
+            aria-label={grade === 'note' ? 'Note' : 'Check this'}
           />
           <div>
             <p>

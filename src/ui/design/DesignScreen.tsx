@@ -17,7 +17,7 @@ import { RgbaCanvas } from '../common/RgbaCanvas';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
 import { Figures } from './Figures';
-import { LookThrough } from './LookThrough';
+import { Preview } from './Preview';
 import { FieldInput } from './FieldInput';
 import { Sentence } from './Sentence';
 import { useDesign } from './useDesign';
@@ -92,7 +92,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const settles = drawn?.rungs.some((rung) => (rung.settles ?? 0) > 0) ?? false;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(22rem,1fr)] lg:px-7 lg:py-5">
       <h1 className="sr-only">Design</h1>
       <section
         aria-label="Drawing"
@@ -103,7 +103,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             height={drawn.height}
             width={drawn.picture.width / drawn.picture.pxPerMm}
             rungs={drawn.rungs}
-            wide="min(24rem, 55vw)"
+            className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:10.5rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]"
             picture={
               <RgbaCanvas
                 picture={drawn.picture}
@@ -112,9 +112,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             }
             settling={({ settles = 0 }) => settles}
             row={(rung) => {
-              const facts = (
-                <RungFacts rung={rung} drawn={drawn} asksSpeed={view?.asksSpeed ?? false} />
-              );
+              const facts = <RungFacts rung={rung} drawn={drawn} />;
               // Rows too low to be pressed are only read.
               return drawn.rungs.length > MOST_PRESSED ? (
                 <div className="flex h-full w-full items-center gap-3 pl-3">{facts}</div>
@@ -163,14 +161,14 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         <div className="mt-5 flex flex-wrap gap-2">
           <ActButton
             className="btn-main"
-            working="Making the file …"
+            working="Generating the file …"
             act={async () => {
               const wrong = wrongProblem();
               setStopped(wrong ? [wrong] : []);
               return wrong ? { ok: true } : make(spec);
             }}
           >
-            Make the file
+            Generate file
           </ActButton>
           <button
             type="button"
@@ -178,12 +176,12 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             aria-expanded={looking}
             onClick={() => setLooking(!looking)}
           >
-            Look through it
+            Preview
           </button>
         </div>
         <Problems problems={stopped} />
         <details className="rule-above">
-          <summary className="min-h-11 cursor-pointer leading-[2.75rem]">Everything else</summary>
+          <summary className="min-h-11 cursor-pointer leading-[2.75rem]">More settings</summary>
           <div className="grid gap-x-8 gap-y-1 sm:grid-cols-2">
             {folded.map(([key, field]) => (
               <label
@@ -205,22 +203,23 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         </details>
         {view && (
           <section className="rule-above" aria-label="Test conditions">
-            <h2>Held for the test, and put back</h2>
+            <h2>Fixed during the test, then restored</h2>
             <ul>
               {view.conditions.map(({ title, value, back }) => (
                 <li key={title}>
-                  {title} <b>{value}</b> <span className="soft">then back to {back}</span>
+                  {title} <b>{value}</b> <span className="soft">then {back} again</span>
                 </li>
               ))}
               <li className="soft">
-                Fan, and acceleration on the first layer, are set by the file and put back too.
+                The file also sets the fan, and the acceleration of the first layer, and restores
+                them.
               </li>
             </ul>
           </section>
         )}
       </section>
       {looking && view && (
-        <LookThrough
+        <Preview
           key={chosen}
           view={view}
           startAt={chosen === null ? 0 : (view.rungs[chosen]?.layers.first ?? 0)}
@@ -246,12 +245,11 @@ const within = (field: Field | undefined, value: number): boolean =>
 type RungFactsProps = {
   rung: Drawn['rungs'][number];
   drawn: Drawn;
-  asksSpeed: boolean;
 };
 
-/** What a row has room for: the value, where it is laid, the command that sets it. */
-function RungFacts({ rung, drawn, asksSpeed }: RungFactsProps) {
-  const { index, name, z, layers, command, reach } = rung;
+/** What a row has room for: the value, and the command that sets it. */
+function RungFacts({ rung, drawn }: RungFactsProps) {
+  const { index, name, z, command } = rung;
   const { picture, height, rungs } = drawn;
   const pxPerMm = Math.min(640 / height, PHONE_PX / (picture.width / picture.pxPerMm));
   // Where rungs lie closer than a line of text, only some are named on a phone.
@@ -265,16 +263,8 @@ function RungFacts({ rung, drawn, asksSpeed }: RungFactsProps) {
       >
         {name}
       </strong>
-      <span className="soft min-w-0 flex-1 truncate text-[13px] max-sm:hidden">
-        {[
-          drawn.view === 'front' && `layers ${layers.first + 1}–${layers.last + 1}`,
-          reach && asksSpeed && `${Math.round(reach.share * 100)} % at speed`,
-        ]
-          .filter(Boolean)
-          .join(', ')}
-      </span>
       {command && !command.startsWith(';') && command.length <= LONGEST_COMMAND && (
-        <code className="text-neutral font-mono text-[13px] whitespace-nowrap max-sm:hidden">
+        <code className="text-neutral ml-auto pr-2 font-mono text-[13px] whitespace-nowrap max-lg:hidden">
           {command}
         </code>
       )}

@@ -14,13 +14,13 @@ export function Figures({ view, dimmed, late }: Props) {
   if (!view) return <div className="skeleton my-5 h-24" />;
   const { times, grams, filament, reach, asksSpeed } = view;
   const figures = [
-    [duration(times.laying + times.travel), `heating ${duration(times.heating)} more`],
+    [duration(times.laying + times.travel), `plus ${duration(times.heating)} heating`],
     [`${short(grams, 1)} g`, `${short(filament / 1000, 2)} m of filament`],
     [
       reach.speed > 0 ? `${short(reach.speed, 0)} mm/s` : '–',
       asksSpeed && reach.speed > 0
-        ? `on average, ${Math.round(reach.share * 100)} % of the way at the speed asked for`
-        : 'average speed of its strokes',
+        ? `average; ${Math.round(reach.share * 100)} % at full speed`
+        : 'average printing speed',
     ],
   ] as const;
   return (

@@ -1,7 +1,7 @@
 'use client';
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
 import dynamic from 'next/dynamic';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Axis } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
@@ -16,6 +16,9 @@ import { ScoreBlocks } from '../common/ScoreBlocks';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Reveal } from './Reveal';
 import { Weights, type FoundCriterion } from './Weights';
+
+/** Width of the curve and the air beside it, rem. */
+const CURVE_REM = 8.25;
 
 // Charts are loaded only where one is shown.
 const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr: false });
@@ -36,6 +39,9 @@ type Props = {
   put: (typed?: number) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
+  goals: { title: string; weights: Record<string, number> }[];
+  /** Other benches that the same ladder can be set up for. */
+  elsewhere: ReactNode;
   next: (() => Promise<Outcome>) | null;
   simulated: boolean;
   /** Tells what was hidden, for a simulated print. */
@@ -50,28 +56,24 @@ export function FindingScreen(props: Props) {
   const [justPut, setJustPut] = useState(false);
   const stands = entry?.ofThis && entry.value === value;
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,1fr)_21rem] lg:px-7 lg:pt-9">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
       <h1 className="sr-only">Finding</h1>
       <section aria-label="Scores and curve" className="max-lg:order-2 max-lg:overflow-x-auto">
         <PrintWithRows
           height={height}
           width={width}
           rungs={rungs}
-          wide="min(19rem, 22vw)"
-          tall="min(640px, calc(100dvh - 13rem))"
+          className="[--room:calc(var(--beside)+2.25rem+22vw)] [--tall:calc(100dvh-15rem)] lg:[--room:calc(100vw-24rem)]"
+          beside={`${5 + 1.75 * criteria.length + CURVE_REM}rem`}
           head={
-            <CriterionHeads
-              names={criteria.map(({ name }) => name)}
-              cell="w-9 sm:w-10"
-              className="pr-32 sm:pr-44"
-            />
+            <CriterionHeads names={criteria.map(({ name }) => name)} cell="w-7" className="pr-33" />
           }
           picture={<PrintPicture src={picture} />}
           row={({ index, name: rung }) => (
-            <div className="flex w-full items-center gap-1 pr-32 pl-2 sm:pr-44 sm:pl-3">
+            <div className="flex w-full items-center pr-33 pl-2">
               <strong className="min-w-14 flex-1 whitespace-nowrap">{rung}</strong>
               {criteria.map(({ name, means }) => (
-                <span key={name} className="flex w-9 justify-center sm:w-10" title={name}>
+                <span key={name} className="flex w-7 justify-center" title={name}>
                   <ScoreBlocks
                     score={means[index] === null ? undefined : Math.round(means[index]!)}
                     small={rungs.length > 12}
@@ -81,7 +83,7 @@ export function FindingScreen(props: Props) {
             </div>
           )}
           over={
-            <div className="absolute inset-y-0 right-0 w-28 sm:w-40">
+            <div className="absolute inset-y-0 right-0 w-32">
               {axis && finding.curve.length > 0 && (
                 <Curve finding={finding} rungs={rungs} axis={axis} height={height} />
               )}
@@ -113,7 +115,7 @@ export function FindingScreen(props: Props) {
             <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
             <p className="text-2xl leading-snug font-semibold">
               {verdict === 'edge'
-                ? 'Print one more ladder, moved'
+                ? 'Print another ladder, further along'
                 : 'This setting is not what causes it'}
             </p>
             <p className="mt-3">{finding.reason}</p>
@@ -132,7 +134,7 @@ export function FindingScreen(props: Props) {
             {stands ? (
               <div role="status">
                 <p className="font-semibold">
-                  {justPut ? 'It stands in the ledger now' : 'This value stands in the ledger'}
+                  {justPut ? 'Saved to the ledger' : 'This value is in the ledger'}
                   {props.simulated && ', as simulated'}.
                 </p>
                 {props.carry?.lines.map((line) => (
@@ -141,7 +143,7 @@ export function FindingScreen(props: Props) {
                   </code>
                 ))}
                 <p className="soft my-2">{props.carry?.say}</p>
-                <ActButton act={() => props.takeBack(entry.id)}>Take it back</ActButton>
+                <ActButton act={() => props.takeBack(entry.id)}>Undo</ActButton>
               </div>
             ) : (
               <ActButton
@@ -152,7 +154,7 @@ export function FindingScreen(props: Props) {
                   return answer;
                 }}
               >
-                {props.simulated ? 'Put into the ledger, as simulated' : 'Put into the ledger'}
+                {props.simulated ? 'Save to ledger, as simulated' : 'Save to ledger'}
               </ActButton>
             )}
             <TypedValue
@@ -162,22 +164,22 @@ export function FindingScreen(props: Props) {
             />
             {entry && !stands && (
               <p className="soft mt-2">
-                {short(entry.value)} {unit} stands there now{entry.simulated && ' (simulated)'}; it
-                goes into the history.
+                The ledger has {short(entry.value)} {unit} now{entry.simulated && ' (simulated)'};
+                that moves to the history.
               </p>
             )}
           </div>
         )}
 
         <section className="rule-above">
-          <h2>{verdict === 'edge' ? 'Next ladder' : 'To be surer'}</h2>
+          <h2>{verdict === 'edge' ? 'Next ladder' : 'To be more certain'}</h2>
           {next && props.next ? (
             <>
               <p className="mb-3">
                 {next.why} {nextInWords(next)}.
               </p>
               <ActButton className={verdict === 'edge' ? 'btn-main' : 'btn-quiet'} act={props.next}>
-                Set up that ladder
+                Set up this ladder
               </ActButton>
             </>
           ) : (
@@ -187,12 +189,15 @@ export function FindingScreen(props: Props) {
                 : finding.curve.length === 0
                   ? 'Measure again, on this print or on another one: the scatter of what you enter says how sure the value is.'
                   : verdict === 'no-effect'
-                    ? 'Read the same print once more with fresh eyes, or leave the setting where it is.'
+                    ? 'Score the same print again with fresh eyes, or leave the setting as it is.'
                     : 'No wider ladder fits this bench.'}
             </p>
           )}
         </section>
-        {criteria.length > 0 && <Weights criteria={criteria} turn={props.turn} />}
+        {criteria.length > 0 && (
+          <Weights criteria={criteria} turn={props.turn} goals={props.goals} />
+        )}
+        {props.elsewhere}
         {props.reveal && <Reveal reveal={props.reveal} />}
       </aside>
     </main>

@@ -16,7 +16,7 @@ export function TypedValue({ title, unit, put }: Props) {
       <div ref={box} className="flex flex-wrap items-center gap-2 pt-1">
         <div className="input w-32">
           <NumberBox
-            label={`Own ${title}`}
+            label={`Your ${title}`}
             unit={unit}
             value={value}
             onChange={setValue}
@@ -31,7 +31,7 @@ export function TypedValue({ title, unit, put }: Props) {
             if (value === null)
               return {
                 ok: false,
-                problems: [{ where: title, what: 'Nothing is entered.', mend: 'Enter a value.' }],
+                problems: [{ where: title, what: 'Nothing was entered.', mend: 'Enter a value.' }],
               };
             return put(value);
           }}

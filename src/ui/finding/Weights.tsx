@@ -12,22 +12,43 @@ type Weighed = Pick<FoundCriterion, 'name' | 'weight'>;
 type Props = {
   criteria: readonly Weighed[];
   turn: (weights: Record<string, number>) => Promise<Outcome>;
+  /** Weights by what the prints are for. */
+  goals: { title: string; weights: Record<string, number> }[];
 };
 
-export function Weights({ criteria, turn }: Props) {
+export function Weights({ criteria, turn, goals }: Props) {
   const [weights, setWeights] = useState(() =>
     Object.fromEntries(criteria.map(({ name, weight }) => [name as string, weight])),
   );
   const [busy, start] = useTransition();
   const [problems, setProblems] = useState<Problem[]>([]);
-  const keep = () =>
+  const turnTo = (wanted: Record<string, number>) =>
     start(async () => {
-      const outcome = await attempt(() => turn(weights));
+      const outcome = await attempt(() => turn(wanted));
       setProblems(outcome.ok ? [] : outcome.problems);
     });
+  const keep = () => turnTo(weights);
   return (
     <section className="rule-above" aria-busy={busy}>
       <h2>What counts</h2>
+      {goals.length > 0 && (
+        <div className="join mb-2" role="group" aria-label="What the prints are for">
+          {goals.map((goal) => (
+            <button
+              key={goal.title}
+              type="button"
+              aria-pressed={criteria.every(({ name }) => goal.weights[name] === weights[name])}
+              className="btn btn-sm join-item aria-pressed:btn-neutral font-normal"
+              onClick={() => {
+                setWeights(goal.weights);
+                turnTo(goal.weights);
+              }}
+            >
+              {goal.title}
+            </button>
+          ))}
+        </div>
+      )}
       {criteria.map(({ name }) => (
         <label key={name} className="flex min-h-8 items-center gap-3">
           <span className="w-20 text-sm">{name}</span>

@@ -11,8 +11,8 @@ type Props = {
 
 const MARKS = {
   stop: { Icon: OctagonX, tone: 'text-error', label: 'Stop' },
-  warning: { Icon: TriangleAlert, tone: 'text-warning', label: 'Look at this' },
-  note: { Icon: Info, tone: 'text-info', label: 'Worth knowing' },
+  warning: { Icon: TriangleAlert, tone: 'text-warning', label: 'Check this' },
+  note: { Icon: Info, tone: 'text-info', label: 'Good to know' },
 } as const;
 
 export function Findings({ findings, lineAs }: Props) {
@@ -21,8 +21,8 @@ export function Findings({ findings, lineAs }: Props) {
       {findings.length === 0 && (
         <li className="flex gap-3">
           <Check size={18} className="text-success mt-1 shrink-0" aria-hidden />
-          Nothing stays behind: heaters and fan are off at the end, and every setting that was
-          changed is put back.
+          Nothing is left on: heaters and fan are off at the end, and every changed setting is
+          restored.
         </li>
       )}
       {findings.map(({ code, grade, line, count, what, mend }) => {

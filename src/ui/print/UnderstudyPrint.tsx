@@ -40,7 +40,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
     setProblems([]);
     setShare(0);
     const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
-    const name = ready.find((one) => one.seed === seed)?.name ?? 'Nobody has met it';
+    const name = ready.find((one) => one.seed === seed)?.name ?? 'Mystery machine';
     try {
       const file = await fetch(`/files/${fileId}`, { signal });
       if (!file.ok) throw new Error(`its file did not come: ${file.status}`);
@@ -115,7 +115,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
                   {name}
                 </option>
               ))}
-              <option value={SURPRISE}>Surprise me: a new one</option>
+              <option value={SURPRISE}>Mystery machine: a new one each time</option>
             </select>
           </label>
           <label>
@@ -140,7 +140,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
             className="progress progress-primary flex-1"
             value={share}
             max={1}
-            aria-label="How far it is printed"
+            aria-label="Printing progress"
           />
           {keeping ? (
             <span className="soft">Keeping it</span>
@@ -161,7 +161,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
       <Problems problems={problems} />
       <p className="soft mt-2">
         {ready.find(({ seed }) => String(seed) === which)?.about ??
-          'A machine with values of its own'}
+          'A machine with secrets of its own'}
         . It takes the file as a machine would and shows what the print would look like. Its values
         are hidden until you have found yours, and are never mixed with real prints.
       </p>

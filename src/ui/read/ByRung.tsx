@@ -41,12 +41,19 @@ export function ByRung({
         </div>
         <div className="min-w-0">
           <RungStrip picture={picture} rung={rung} height={height} width={width} />
-          {simulated && <Closely picture={picture} rung={rung} height={height} />}
+          {simulated && (
+            <Closely
+              picture={picture}
+              rung={rung}
+              height={height}
+              spot={criteria[place.criterion]!.spot ?? 0.5}
+            />
+          )}
           <ul className="mt-2 space-y-1.5">
             {criteria.map(({ name, where }, i) => (
               <li
                 key={name}
-                className={`rounded xl:grid xl:grid-cols-[9.5rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
+                className={`rounded xl:grid xl:grid-cols-[7.5rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
                   i === place.criterion ? 'outline-primary outline-2 outline-offset-2' : ''
                 }`}
               >

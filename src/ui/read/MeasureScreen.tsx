@@ -30,7 +30,7 @@ export function MeasureScreen({
 }: Props) {
   const reading = useReading(readingId, kept);
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,34rem)_minmax(0,1fr)] lg:px-7">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(24rem,1fr)] lg:px-7">
       <h1 className="sr-only">Measure</h1>
       {picture && (
         <section aria-label="The print" className="max-lg:order-2">
@@ -38,8 +38,7 @@ export function MeasureScreen({
             height={print.height}
             width={print.width}
             rungs={[]}
-            wide="min(32rem, 80vw)"
-            tall="min(560px, calc(100dvh - 12rem))"
+            className="[--beside:0rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-12rem)] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-11rem)]"
             picture={<PrintPicture src={picture} />}
             row={() => null}
           />

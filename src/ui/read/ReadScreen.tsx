@@ -119,26 +119,26 @@ export function ReadScreen(props: Props) {
     go,
   };
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 px-4 pt-1 lg:grid-cols-[minmax(0,43rem)_minmax(23.5rem,1fr)] lg:px-7 lg:pt-2">
-      <h1 className="sr-only">Read</h1>
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-12 px-4 pt-1 lg:grid-cols-[auto_minmax(26rem,1fr)] lg:px-7 lg:pt-2">
+      <h1 className="sr-only">Score</h1>
       <section className="max-lg:hidden" aria-label="All scores">
         <PrintWithRows
           height={height}
           width={width}
           rungs={rungs}
-          wide="min(20rem, 20vw)"
-          tall="min(640px, calc(100dvh - 12rem))"
+          className="[--room:calc(100vw-32.5rem)] [--tall:calc(100dvh-14rem)]"
+          beside={`${5 + 1.75 * criteria.length}rem`}
           head={
             <CriterionHeads
               names={criteria.map(({ name }) => name)}
               current={place.criterion}
-              cell="w-9"
+              cell="w-7"
             />
           }
           picture={<PrintPicture src={picture} />}
           row={({ index, name: value }) => (
             <div
-              className={`flex h-full w-full items-center gap-1 pl-3 ${index === place.rung ? 'bg-accent/60' : ''}`}
+              className={`flex h-full w-full items-center pl-2 ${index === place.rung ? 'bg-accent/60' : ''}`}
             >
               <button
                 type="button"
@@ -153,7 +153,7 @@ export function ReadScreen(props: Props) {
                   type="button"
                   aria-label={`${name} at ${value}: ${reading.state[cell(index, name)] ?? 'no score'}`}
                   aria-current={index === place.rung && i === place.criterion}
-                  className={`flex h-full min-h-6 w-9 items-center justify-center rounded-sm ${
+                  className={`flex h-full min-h-6 w-7 items-center justify-center rounded-sm ${
                     index === place.rung && i === place.criterion ? 'outline-primary outline-3' : ''
                   }`}
                   onClick={() => go({ rung: index, criterion: i })}
@@ -230,7 +230,7 @@ export function ReadScreen(props: Props) {
                 : go({ criterion: place.criterion - 1 })
             }
           >
-            {place.mode === 'rung' ? 'Rung below' : 'Before'}
+            {place.mode === 'rung' ? 'Rung below' : 'Previous'}
           </button>
           <Link href={`/ladder/${ladderId}/finding`} className="btn-quiet h-12 px-2">
             Finding
@@ -264,7 +264,7 @@ export function ReadScreen(props: Props) {
       {props.measures.length > 0 && (
         <details className="rule-above col-span-full">
           <summary className="min-h-11 cursor-pointer text-lg leading-[2.75rem]">
-            Measure it instead, or besides
+            Measure instead, or as well
           </summary>
           <MeasureForm
             measures={props.measures}

@@ -46,7 +46,7 @@ export function ReadingTabs({ ladderId, chosen, print, all, again, copy, archive
           Score the same print again
         </ActButton>
         <ActButton className="btn-quiet btn-sm" act={copy}>
-          Printed once more
+          Printed again
         </ActButton>
         <ActButton
           className="btn btn-ghost btn-sm font-normal"

@@ -73,7 +73,11 @@ export function ScoreRow({
             onChange={() => onScore(score)}
           />
           <span className="text-lg leading-none font-semibold">{mark}</span>
-          {!compact && <span className="text-[12px] leading-tight max-[340px]:hidden">{word}</span>}
+          {!compact && (
+            <span className="text-[12px] leading-tight max-[340px]:hidden xl:text-[11px]">
+              {word}
+            </span>
+          )}
         </label>
       ))}
     </fieldset>

@@ -5,7 +5,12 @@ import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
 import type { Taps } from './useReading';
 
-export type ReadCriterion = { name: Criterion; where: string };
+export type ReadCriterion = {
+  name: Criterion;
+  where: string;
+  /** Where on the print it is looked at, as a share of its width. */
+  spot?: number;
+};
 
 /** The one cell that taps, keys, focus and screen readers speak of; `over` once the last one was answered. */
 export type Place = { rung: number; criterion: number; mode: 'rung' | 'criterion'; over: boolean };

@@ -39,7 +39,7 @@ export function DialectRows({ dialect, onChange }: Props) {
             />
             <p className="soft mt-1">
               {dialect[need] === ''
-                ? 'left empty: this machine cannot be told'
+                ? 'empty: not supported by this machine'
                 : `fills in ${
                     variablesOf(dialect[need])
                       .map((name) => `{${name}}`)

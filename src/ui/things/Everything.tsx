@@ -53,9 +53,8 @@ export function Everything() {
       {file && (
         <div role="alertdialog" aria-label="Import" className="border-warning my-3 border-l-4 pl-4">
           <p>
-            <b className="break-all">{file.name}</b> takes the place of everything that is kept
-            here: machines, filaments, ladders, scores, values. A copy of what is here now is made
-            first.
+            <b className="break-all">{file.name}</b> replaces everything stored here: machines,
+            filaments, ladders, scores, values. What is here now is backed up first.
           </p>
           <div className="mt-2 flex gap-2">
             <button type="button" className="btn-main" disabled={busy} onClick={() => void take()}>
@@ -67,14 +66,14 @@ export function Everything() {
               disabled={busy}
               onClick={() => setFile(null)}
             >
-              Keep what is here
+              Cancel
             </button>
           </div>
         </div>
       )}
       <Problems problems={problems} />
       <p className="soft mt-3">
-        A copy is made every day and kept for a week, in the folder “backups” beside the database.
+        A backup is made every day and kept for a week, in the folder “backups” beside the database.
         <code className="ml-1">npm run restore</code> goes back to one.
       </p>
     </section>

@@ -77,11 +77,11 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           onChange={(height) => put({ height })}
         />
       </Group>
-      <Group title="Feeder and heat">
+      <Group title="Extruder and heat">
         <ChoiceField
-          label="Feeder"
+          label="Extruder"
           value={extruder.drive}
-          choices={{ direct: 'on the print head', tube: 'behind a long tube' }}
+          choices={{ direct: 'direct drive', tube: 'tube-fed' }}
           onChange={(drive) => put({ extruder: { ...extruder, drive } })}
         />
         <ChoiceField
@@ -91,13 +91,13 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           onChange={(tools) => put({ extruder: { ...extruder, tools: Number(tools) } })}
         />
         <NumberField
-          label="Hottest nozzle"
+          label="Highest nozzle temperature"
           unit="°C"
           value={extruder.hottest}
           onChange={(hottest) => put({ extruder: { ...extruder, hottest } })}
         />
         <NumberField
-          label="Hottest bed"
+          label="Highest bed temperature"
           unit="°C"
           value={machine.bedHottest}
           onChange={(bedHottest) => put({ bedHottest })}
@@ -115,7 +115,7 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           onChange={(speed) => put({ retraction: { ...retraction, speed } })}
         />
         <NumberField
-          label="Lift in travel"
+          label="Lift (z-hop)"
           unit="mm"
           value={retraction.lift}
           onChange={(lift) => put({ retraction: { ...retraction, lift } })}

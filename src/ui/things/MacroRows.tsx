@@ -15,7 +15,7 @@ export function MacroRows({ macros, onChange }: Props) {
       <legend className="mb-2 text-xl font-semibold">Commands of its own</legend>
       <p className="soft mb-2">
         Named commands that files call, such as one that starts a print. Say what each does; without
-        that a file check can only tell that it does not know.
+        that, a file check can only say that it does not know them.
       </p>
       <ul className="space-y-2">
         {macros.map((macro, i) => (

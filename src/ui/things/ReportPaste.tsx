@@ -21,7 +21,7 @@ export function ReportPaste({ onTake }: { onTake: (one: Told) => void }) {
       </summary>
       <p className="soft mb-2">
         What the machine prints when it is asked for its settings, or its settings file. Nothing is
-        taken over by itself.
+        used until you say so.
       </p>
       <textarea
         className="textarea mb-4 h-40 w-full font-mono text-sm"

@@ -69,14 +69,14 @@ export function SaveForm<T>({ title, revision, save, take, children }: Props<T>)
                 setProblems([]);
               }}
             >
-              Take what stands there now
+              Load the other version
             </button>
             <button
               type="button"
               className="btn-quiet"
               onClick={() => void submit(theirs.revision)}
             >
-              Save mine over it
+              Save mine instead
             </button>
           </div>
         )}
@@ -85,7 +85,7 @@ export function SaveForm<T>({ title, revision, save, take, children }: Props<T>)
             {busy ? 'Saving …' : 'Save'}
           </button>
           <button type="button" className="btn-quiet" onClick={() => router.back()}>
-            Leave as it was
+            Discard changes
           </button>
         </div>
       </form>

@@ -21,7 +21,7 @@ const GROUPS: Record<Told['group'], string> = {
 export function ToldList({ told, onTake, onLine }: Props) {
   const [taken, setTaken] = useState<ReadonlySet<string>>(new Set());
   if (told.length === 0)
-    return <p className="soft">Nothing in this text tells about the machine.</p>;
+    return <p className="soft">Nothing in this text says anything about the machine.</p>;
   const groups = (Object.keys(GROUPS) as Told['group'][]).filter((group) =>
     told.some((one) => one.group === group),
   );
@@ -59,14 +59,14 @@ export function ToldList({ told, onTake, onLine }: Props) {
                     <button
                       type="button"
                       className="btn-quiet btn-sm shrink-0"
-                      aria-label={`Take over: ${one.says}`}
+                      aria-label={`Use: ${one.says}`}
                       disabled={taken.has(one.id)}
                       onClick={() => {
                         setTaken(new Set([...taken, one.id]));
                         onTake(one);
                       }}
                     >
-                      {taken.has(one.id) ? 'Taken over' : 'Take over'}
+                      {taken.has(one.id) ? 'Used' : 'Use'}
                     </button>
                   )}
                 </li>

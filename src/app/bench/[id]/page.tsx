@@ -108,7 +108,7 @@ export default async function BenchPage({ params }: Props) {
               id: file.id,
               title: file.name,
               detail: `${short(file.bytes / 1e6, 1)} MB`,
-              href: `/through?kept=${file.id}`,
+              href: `/inspect?kept=${file.id}`,
               at: file.keptAt,
             }))}
             nowMs={nowMs}

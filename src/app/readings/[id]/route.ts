@@ -43,7 +43,7 @@ export async function GET(_: Request, { params }: Props) {
 }
 
 const gone = () =>
-  refuse([problem('reading', 'This reading is not there any more.', 'Load the page again.')], 404);
+  refuse([problem('reading', 'This reading no longer exists.', 'Load the page again.')], 404);
 
 /** Keeps taps, undos and numbers in the order in which they were given, all or none. */
 export async function POST(request: Request, { params }: Props) {

@@ -32,7 +32,7 @@ test('faces stand along x and y together, or along one axis alone', () => {
   expect(y!.x).toBeLessThan(40);
 });
 
-test('an acceleration is told at its rung, lowest at the foot, and put back at the end', () => {
+test('an acceleration is told at its rung, lowest at the bottom, and put back at the end', () => {
   const bench = benchFor('wren');
   const { trace, plan } = makeOn(bench, 'acceleration');
   const told: number[] = [];

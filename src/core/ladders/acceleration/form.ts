@@ -1,7 +1,7 @@
 /**
  * The form of acceleration and cornering ladders: a hollow ring whose faces along x and along y are long enough to
  * reach the speed under test. Every face starts at a sharp corner, which makes the axis ring. Values stand on the
- * front face, so the rear face is looked at for x and the right face for y; both carry their letter at the foot.
+ * front face, so the rear face is looked at for x and the right face for y; both carry their letter at the bottom.
  */
 
 import type { Box } from '../../bench/bed';

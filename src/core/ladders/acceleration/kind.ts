@@ -55,7 +55,7 @@ const FACETS: Facet[] = [
       return { from, to: from + Math.floor((top - from) / step) * step, step };
     },
     bounds: (bench) => ({ min: 100, max: slowestAxis(bench) }),
-    why: 'The hardest drive whose corners do not ring.',
+    why: 'The highest acceleration that does not ring.',
   },
   {
     id: 'cornering-jerk',
@@ -103,8 +103,8 @@ function unfit({ model, setting }: Facet, bench: Bench): Problem | null {
   if (!model || cornering.model === model) return null;
   return problem(
     'machine',
-    `${bench.machine.name} limits its corners by ${cornering.model}, not by ${model}.`,
-    'Take the cornering ladder of that model, or correct the machine.',
+    `${bench.machine.name} limits corners by ${cornering.model}, not by ${model}.`,
+    'Use the cornering ladder for that model, or correct the machine.',
   );
 }
 
@@ -119,7 +119,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     spec: schemaOf(fields),
     fields,
     sentence:
-      `Climb from {from} ${unit} at the foot to {to} ${unit} at the top in steps of {step}, each rung ` +
+      `Climb from {from} ${unit} at the bottom to {to} ${unit} at the top in steps of {step}, each rung ` +
       '{rungHeight} mm tall, on {axes}, faces of {side} mm at {speed} mm/s.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     unfit: (bench) => unfit(facet, bench),
@@ -205,7 +205,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     work: (measured, plan) => ok({ values: [], reason: '', also: frequencies(measured, plan) }),
     carry: carryByCommand,
     otherCause:
-      'Echoes that stand alike on every rung come from something loose: tighten belts and pulleys, then print again. ' +
+      'Echoes that look the same on every rung come from something loose: tighten belts and pulleys, then print again. ' +
       'If nothing rings anywhere, climb higher.',
   });
 }

@@ -74,7 +74,7 @@ export function advanceChecks(
       'advance',
       spec,
       bounds(bench),
-      `a ${machine.extruder.drive === 'direct' ? 'direct feeder' : 'feeder behind a tube'} needs less than ${short(bounds(bench).max)} s`,
+      `a ${machine.extruder.drive === 'direct' ? 'direct extruder' : 'tube-fed extruder'} needs less than ${short(bounds(bench).max)} s`,
     ),
     ...(spec.acceleration > axis
       ? [
@@ -83,7 +83,7 @@ export function advanceChecks(
             'acceleration-cut',
             'acceleration',
             `${short(spec.acceleration)} mm/s² was asked for; an axis of ${machine.name} has ${short(axis)} mm/s².`,
-            'Take no more than the axes have.',
+            'Ask for no more than the axes have.',
           ),
         ]
       : []),
@@ -93,8 +93,8 @@ export function advanceChecks(
             'warning',
             'feeder-limit',
             'to',
-            `At ${short(most)} s the feeder would have to turn at ${short(feeder, 0)} mm/s; it has ${short(machine.limits.speed.e)} mm/s, so the upper rungs are cut short.`,
-            'Take a lower end, or less acceleration.',
+            `At ${short(most)} s the extruder would have to turn at ${short(feeder, 0)} mm/s; it has ${short(machine.limits.speed.e)} mm/s, so the upper rungs are cut short.`,
+            'Choose a lower end, or less acceleration.',
           ),
         ]
       : []),
@@ -110,12 +110,13 @@ export const shared = {
   moved: movedTo('advance'),
   carry: carryByCommand,
   otherCause:
-    'Pressure advance is not what makes the difference here. When every rung bulges alike, the range may be ' +
-    'far too low for this feeder; when every rung is thin, look at flow and temperature.',
+    'Pressure advance makes no difference here. When every rung bulges the same, the range may be ' +
+    'far too low for this extruder; when every rung is thin, look at flow and temperature.',
 } satisfies Partial<LadderKind>;
 
 export const reason = (how: string, bench: Bench): string => {
-  const drive = bench.machine.extruder.drive === 'direct' ? 'a direct feeder' : 'a long tube';
+  const drive =
+    bench.machine.extruder.drive === 'direct' ? 'a direct extruder' : 'a tube-fed extruder';
   return `${how} The range is usual for ${drive}. ${standsAt('advance', bench)}`;
 };
 

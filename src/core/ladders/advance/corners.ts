@@ -50,7 +50,7 @@ export const advanceCorners = patternKind<Spec>({
   sentence:
     'Climb from {from} s in front to {to} s at the rear in steps of {step} s; zigzags with sides of {side} mm ' +
     'at {speed} mm/s.',
-  reason: (bench) => reason('Turns show what the eye minds most.', bench),
+  reason: (bench) => reason('Corners show what the eye minds most.', bench),
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);

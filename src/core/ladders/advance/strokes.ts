@@ -96,7 +96,7 @@ export const advanceStrokes = patternKind<Spec>({
                 'speed-ratio',
                 'speed',
                 `Fast is only ${short(spec.speed / spec.slow, 1)} times slow; under ${LEAST_RATIO} times the pressure hardly changes.`,
-                'Take a higher fast speed or a lower slow one.',
+                'Choose a higher fast speed or a lower slow one.',
               ),
               offers: [
                 {

@@ -36,7 +36,7 @@ const EVEN = 1 / Math.sqrt(12);
 const CENTRAL_80 = 1.282;
 
 const fields = {
-  ...advanceFields('Foot', 'Top'),
+  ...advanceFields('Bottom', 'Top'),
   side: { label: 'Longest side', unit: 'mm', min: 25, max: 150, step: 5 },
   acceleration: ACCELERATION,
   ...TOWER_FIELDS,
@@ -53,7 +53,7 @@ export const advanceWall = towerKind<Spec>({
   spec: schemaOf(fields),
   fields,
   sentence:
-    'Climb from {from} s at the foot to {to} s at the top, steadily, with a label every {step} s and ' +
+    'Climb from {from} s at the bottom to {to} s at the top, steadily, with a label every {step} s and ' +
     '{rungHeight} mm, around a prism of {side} mm at {speed} mm/s.',
   reason: (bench) =>
     reason(
@@ -159,7 +159,7 @@ export const advanceWall = towerKind<Spec>({
           range: [Math.max(0, value - half), Math.max(0, value) + half],
         },
       ],
-      reason: `At ${short(z, 2)} mm the file ran at ${short(Math.max(0, value), 4)} s; a caliper and half a layer leave ± ${short(half, 4)} s. How well the eye picked the height is not in that.`,
+      reason: `At ${short(z, 2)} mm the file ran at ${short(Math.max(0, value), 4)} s; a caliper and half a layer leave ± ${short(half, 4)} s. How well the height was picked by eye is not included.`,
     });
   },
 });

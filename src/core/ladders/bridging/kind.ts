@@ -37,7 +37,7 @@ const FACETS: Facet[] = [
     setting: 'bridgeFlow',
     range: { from: 0.8, to: 1.1, step: 0.05 },
     bounds: { min: 0.5, max: 1.5 },
-    why: 'Less plastic is pulled straighter; too little leaves strands apart.',
+    why: 'Less plastic pulls straighter; too little leaves gaps between strands.',
     saferSide: 'lower',
   },
   {
@@ -79,7 +79,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     spec: schemaOf(fields),
     fields,
     sentence:
-      `Climb from {from} ${unit} at the foot to {to} ${unit} at the top in steps of {step}, each rung ` +
+      `Climb from {from} ${unit} at the bottom to {to} ${unit} at the top in steps of {step}, each rung ` +
       '{rungHeight} mm tall, over spans of up to {span} mm.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     // One at a time: how a strand is pulled and cooled is judged with as much plastic as it needs.

@@ -68,7 +68,7 @@ const fieldsFor = ({ setting, ends: [min, max] }: Way) => ({
     step: settingInfo(setting).resolution,
   },
   length: { label: 'Length to feed', unit: 'mm', min: 20, max: MOST_PUSHED, step: 10 },
-  mark: { label: 'Mark above the feeder', unit: 'mm', min: 30, max: 300, step: 10 },
+  mark: { label: 'Mark above the extruder', unit: 'mm', min: 30, max: 300, step: 10 },
   speed: { label: 'Feed', unit: 'mm/s', min: 0.2, max: 10, step: 0.1 },
 });
 
@@ -86,17 +86,17 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
     spec: schemaOf(fields),
     fields,
     sentence:
-      `The machine has {present} ${settingInfo(setting).unit} now. Mark the filament {mark} mm above the feeder; ` +
+      `The machine has {present} ${settingInfo(setting).unit} now. Mark the filament {mark} mm above the extruder; ` +
       'the file heats and feeds {length} mm at {speed} mm/s.',
     reason: () =>
-      'Slow and hot, so that nothing but the feeder decides. Nothing is printed: plastic falls from a lifted nozzle.',
+      'Slow and hot, so that nothing but the extruder decides. Nothing is printed: plastic drips from a raised nozzle.',
     unfit: (bench) =>
       takes(way, bench)
         ? null
         : problem(
             'machine',
-            `${bench.machine.name} does not count its feeder in ${settingInfo(setting).title}.`,
-            'Write the row for extruder steps into the commands of the machine, or take the other ladder.',
+            `${bench.machine.name} does not count its extruder in ${settingInfo(setting).title}.`,
+            'Fill in the row for extruder steps among the machine’s commands, or use the other ladder.',
           ),
     standsOn: [],
     defaults(bench) {
@@ -118,7 +118,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
                 'stop',
                 'mark-too-low',
                 'mark',
-                `A mark at ${short(spec.mark)} mm goes into the feeder when ${short(spec.length)} mm are fed, or more.`,
+                `A mark at ${short(spec.mark)} mm goes into the extruder when ${short(spec.length)} mm are fed, or more.`,
                 `Mark at least ${short(spec.length + 10)} mm above it.`,
               ),
             ]
@@ -129,7 +129,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
                 'warning',
                 'too-fast',
                 'speed',
-                `${short(spec.speed)} mm/s is ${short(flow, 1)} mm³/s; the nozzle holds that back, and the feeder slips.`,
+                `${short(spec.speed)} mm/s is ${short(flow, 1)} mm³/s; the nozzle holds that back, and the extruder slips.`,
                 'Feed slower.',
               ),
             ]
@@ -151,7 +151,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
           { do: 'raise', z },
           { do: 'travel', to, retract: false },
           { do: 'rung', index: 0 },
-          { do: 'say', text: `feeds ${short(spec.length)} mm, then measure from feeder to mark` },
+          { do: 'say', text: `feeds ${short(spec.length)} mm, then measure from extruder to mark` },
           // Nothing is drawn back at the end, or the mark would tell less than was fed.
           { do: 'set', set: { retraction: 0 } },
           { do: 'feed', length: spec.length, speed: spec.speed },
@@ -178,7 +178,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         max: 300,
         fewest: 1,
         most: 6,
-        how: 'Measure from where the filament enters the feeder to the mark. Run the file two or three times with a fresh mark, and enter each.',
+        how: 'Measure from where the filament enters the extruder to the mark. Run the file two or three times with a fresh mark, and enter each.',
       },
     ],
     work({ left = [] }, { spec }) {
@@ -191,8 +191,8 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         return fail(
           problem(
             'left',
-            `That means ${short(fed)} mm came of ${short(length!)} mm: no feeder is that far off.`,
-            'Measure from the feeder to the mark, in mm. If it is so, correct “value in the machine now” or look for slipping, and run the file again.',
+            `That means ${short(fed)} mm came out of ${short(length!)} mm: no extruder is that far off.`,
+            'Measure from the extruder to the mark, in mm. If it is so, correct “value in the machine now” or look for slipping, and run the file again.',
           ),
         );
       const value = way.next(present!, length!, fed);
@@ -200,7 +200,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
       const spread = Math.max(...left) - Math.min(...left);
       return ok({
         values: [{ setting, value, range: [value - half, value + half] }],
-        reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
+        reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came out (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
       });
     },
     carry: carryByCommand,

@@ -37,7 +37,7 @@ const BOUNDS = { min: -0.3, max: 0.3 };
 
 const fields = {
   ...rangeFields('zOffset', ENDS, 0.01, ['First, highest', 'Last, lowest']),
-  touch: { label: 'Touches the bed at', unit: 'mm', min: -2, max: 0.5, step: 0.01 },
+  touch: { label: 'Nozzle touches the bed at', unit: 'mm', min: -2, max: 0.5, step: 0.01 },
   places: choice('Places', PLACES),
   size: { label: 'Side of a patch', unit: 'mm', min: SMALLEST, max: 40, step: 1 },
   ...FLAT_FIELDS,
@@ -121,7 +121,7 @@ function crowded(spec: Spec, bench: Bench): Warning[] {
         'crowded',
         'places',
         `${count} patches of ${short(spec.size)} mm at each place would lie over each other on this bed.`,
-        'Take smaller patches, fewer of them, or fewer places.',
+        'Choose smaller patches, fewer of them, or fewer places.',
       ),
       offers,
     },
@@ -158,7 +158,7 @@ export const firstLayer = patternKind<Spec>({
     'From {from} mm, highest, down to {to} mm in steps of {step} mm; patches of {size} mm in {places}. The nozzle ' +
     'touches the bed at {touch} mm.',
   reason: ({ nozzle }) =>
-    `The layer is half as thick as the ${short(nozzle.diameter)} mm nozzle is wide. Highest first, so that the nozzle only ever comes down to plastic that is not there yet.`,
+    `The layer is half as thick as the ${short(nozzle.diameter)} mm nozzle is wide. Highest first, so that the nozzle never comes down on plastic that is already there.`,
   standsOn: [],
   defaults(bench) {
     const layerHeight = layerHeightOf(bench.nozzle.diameter);
@@ -204,6 +204,6 @@ export const firstLayer = patternKind<Spec>({
         : `Add ${value > 0 ? '+' : ''}${short(value)} mm to the z offset of ${machine.name} and store it: ${value > 0 ? 'the nozzle starts higher' : 'the nozzle starts lower'}.`,
   }),
   otherCause:
-    'Patches that are alike at every height usually do not stick for another reason: wipe the bed, and look at its ' +
+    'When patches look the same at every height, something else keeps them from sticking: wipe the bed, and check its ' +
     'temperature.',
 });

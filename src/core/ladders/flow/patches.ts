@@ -109,5 +109,5 @@ export const flowPatches = patternKind<Spec>({
   rule: { kind: 'best', saferSide: 'lower' },
   carry: carryBySlicing,
   otherCause:
-    'Tops that look alike at every flow usually come from a first layer that is too high or too low: print that ladder again.',
+    'When tops look the same at every flow, the cause is usually a first layer that is too high or too low: print that ladder again.',
 });

@@ -38,10 +38,10 @@ export const flowWall = towerKind<Spec>({
   spec: schemaOf(fields),
   fields,
   sentence:
-    'A square of {side} mm, {rungHeight} mm tall, with a single bead for a wall at {speed} mm/s, printed with a ' +
+    'A square of {side} mm, {rungHeight} mm tall, with a single wall at {speed} mm/s, printed with a ' +
     'flow of {present}.',
   reason: (bench) =>
-    `One wall is to be ${short(askedWall({ layerHeight: layerHeightOf(bench.nozzle.diameter) }, bench.nozzle.diameter))} mm thick; what a caliper finds says how much too much or too little comes out. ${standsAt('flow', bench)}`,
+    `The wall should be ${short(askedWall({ layerHeight: layerHeightOf(bench.nozzle.diameter) }, bench.nozzle.diameter))} mm thick; a caliper tells how much too much or too little comes out. ${standsAt('flow', bench)}`,
   standsOn: ['steps', 'rotation', 'nozzle'],
   defaults(bench) {
     const { machine, nozzle } = bench;
@@ -101,7 +101,7 @@ export const flowWall = towerKind<Spec>({
       return fail(
         problem(
           'wall',
-          `The sides differ by ${short(100 * scatter, 0)} %, a caliper’s own error left out: ${short(Math.min(...wall))} to ${short(Math.max(...wall))} mm. A mean of them would say nothing.`,
+          `The sides differ by ${short(100 * scatter, 0)} %, a caliper’s own error left out: ${short(Math.min(...wall))} to ${short(Math.max(...wall))} mm. Their mean would say nothing.`,
           'Measure again away from corners and seam; if it stays so, look for a wobbling axis or a partly blocked nozzle.',
         ),
       );
@@ -109,7 +109,7 @@ export const flowWall = towerKind<Spec>({
       return fail(
         problem(
           'wall',
-          `Walls of ${short(thick)} mm were entered; one bead of ${short(asked)} mm was asked for.`,
+          `Walls of ${short(thick)} mm were entered; one line of ${short(asked)} mm was asked for.`,
           'Measure a single wall, in mm.',
         ),
       );

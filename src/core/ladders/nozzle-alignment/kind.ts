@@ -200,7 +200,7 @@ export const nozzleAlignment = patternKind<Spec>({
               'ambiguous',
               'step',
               `At the last pair the second line stands ${short(spec.pairs * spec.step)} mm off, nearer to the next line than to its own.`,
-              'Take fewer pairs or a smaller step.',
+              'Choose fewer pairs or a smaller step.',
             ),
           ]
         : []),
@@ -240,8 +240,8 @@ export const nozzleAlignment = patternKind<Spec>({
       return fail(
         problem(
           apart,
-          `Two pairs in ${apart} were chosen that are no neighbours.`,
-          'Choose one pair, or two that stand side by side.',
+          `The two pairs chosen in ${apart} are not neighbours.`,
+          'Choose one pair, or two side by side.',
         ),
       );
     const one = (setting: Setting, chosen: number[]) => {

@@ -91,10 +91,10 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
   spec: schemaOf(fields),
   fields,
   sentence:
-    'Climb from {from}° at the foot to {to}° at the top, from vertical, in steps of {step}°, each rung ' +
+    'Climb from {from}° at the bottom to {to}° at the top, from vertical, in steps of {step}°, each rung ' +
     '{rungHeight} mm tall, at {speed} mm/s.',
   reason: () =>
-    'Gentle leans print anywhere; the steepest that stays flat says from where on a print needs support.',
+    'Gentle overhangs always print; the steepest that stays flat tells where supports have to start.',
   standsOn: ['nozzle', 'flow'],
   defaults({ machine, nozzle }) {
     const layerHeight = layerHeightOf(nozzle.diameter);
@@ -137,13 +137,15 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
   },
   bounds: () => ({ overhang: BOUNDS }),
   moved: movedTo('overhang'),
-  criteria: [{ name: 'overhang', weight: 1, where: 'the underside of the lean at the right' }],
+  criteria: [
+    { name: 'overhang', weight: 1, where: 'the underside of the lean at the right', spot: 1 },
+  ],
   rule: { kind: 'clean', end: 'most' },
   carry: (_, value, { filament }) => ({
     lines: [],
-    say: `Supports from ${short(value)}° from vertical (${short(90 - value)}° from the bed) for ${filament.name}: enter it as the support angle where you slice, counted as your slicer counts it.`,
+    say: `Supports from ${short(value)}° from vertical (${short(90 - value)}° from the bed) for ${filament.name}: enter it as the support angle in your slicer, counted the way your slicer counts it.`,
   }),
   otherCause:
-    'Leans that droop on every rung usually want more fan or less heat: print a temperature ladder. ' +
-    'Leans that are clean up to the last can be printed steeper still.',
+    'Overhangs that droop on every rung usually need more fan or less heat: print a temperature ladder. ' +
+    'If they are clean up to the last, print steeper ones.',
 });

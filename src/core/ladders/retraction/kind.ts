@@ -34,7 +34,7 @@ const USUAL_SPEED = 30;
 const NO_FASTER = (bench: Bench, least: number) => ({
   min: least,
   max: bench.machine.limits.speed.e,
-  why: `the feeder of ${bench.machine.name} turns at ${short(least)} to ${short(bench.machine.limits.speed.e)} mm/s`,
+  why: `the extruder of ${bench.machine.name} turns at ${short(least)} to ${short(bench.machine.limits.speed.e)} mm/s`,
 });
 
 const speedRange = ({ machine }: Bench): Range => ({
@@ -58,7 +58,7 @@ const FACETS: Facet[] = [
       return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
     },
     standsOn: ['nozzle', 'advance'],
-    why: 'Least first: the shortest distance that leaves open air is the best one.',
+    why: 'Shortest first: the shortest distance without stringing is the best.',
   },
   {
     id: 'retraction-speed',
@@ -119,7 +119,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     spec: schemaOf(fields),
     fields,
     sentence:
-      `Climb from {from} ${settingInfo(setting).unit} at the foot to {to} ${settingInfo(setting).unit} at the top ` +
+      `Climb from {from} ${settingInfo(setting).unit} at the bottom to {to} ${settingInfo(setting).unit} at the top ` +
       'in steps of {step}, each rung {rungHeight} mm tall, across gaps of {gap} mm.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     standsOn: facet.standsOn,
@@ -168,7 +168,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     rule: { kind: 'clean', end: 'least' },
     carry: carryBySlicing,
     otherCause:
-      'Threads on every rung, the joined foot included, usually come from wet filament or a nozzle that is too hot: ' +
+      'Stringing on every rung, the joined base included, usually comes from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',
   });
 }
@@ -189,8 +189,8 @@ function nothingDrawn(setting: Setting, bench: Bench): Warning[] {
       'stop',
       'no-retraction',
       'step',
-      'This bench draws nothing back, so this setting has nothing to show.',
-      'Find its retraction distance first, or enter one for the machine.',
+      'This bench does not retract, so this setting has nothing to show.',
+      'Find its retraction distance first, or enter one on the machine’s page.',
     ),
   ];
 }

@@ -1,4 +1,4 @@
-/** Temperature: hottest at the foot, coolest at the top, inside the label range unless the user insists. */
+/** Temperature: hottest at the bottom, coolest at the top, inside the label range unless the user insists. */
 
 import type { Bench } from '../../bench/bench';
 import { MATERIALS } from '../../bench/materials';
@@ -24,14 +24,14 @@ export const temperature = towerKind<Spec>({
   spec: Spec,
 
   sentence:
-    'Climb from {from} °C at the foot to {to} °C at the top in steps of {step} °C, each rung ' +
-    '{rungHeight} mm tall, with walls {walls} bead thick at {speed} mm/s.',
+    'Climb from {from} °C at the bottom to {to} °C at the top in steps of {step} °C, each rung ' +
+    '{rungHeight} mm tall, with walls at {speed} mm/s.',
   fields: {
-    from: { label: 'Foot', unit: '°C', min: 150, max: 450, step: 5 },
+    from: { label: 'Bottom', unit: '°C', min: 150, max: 450, step: 5 },
     to: { label: 'Top', unit: '°C', min: 150, max: 450, step: 5 },
     step: { label: 'Step', unit: '°C', min: 1, max: 100, step: 1 },
     rungHeight: { label: 'Rung height', unit: 'mm', min: 6, max: 30, step: 1 },
-    walls: { label: 'Beads in a wall', unit: '', min: 1, max: 3, step: 1 },
+    walls: { label: 'Walls', unit: '', min: 1, max: 3, step: 1, folded: true },
     speed: { label: 'Wall speed', unit: 'mm/s', min: 10, max: 300, step: 5 },
     layerHeight: { label: 'Layer height', unit: 'mm', min: 0.05, max: 1, step: 0.05, folded: true },
     overhangDeg: {
@@ -49,7 +49,7 @@ export const temperature = towerKind<Spec>({
 
   reason: ({ filament }) =>
     `The label on ${filament.name} says ${filament.nozzle.min} to ${filament.nozzle.max} °C. ` +
-    'Hottest at the foot, so that a cold start cannot jam.',
+    'Hottest at the bottom, so that a cold start cannot jam.',
 
   defaults({ machine, nozzle, filament }) {
     const layerHeight = layerHeightOf(nozzle.diameter);
@@ -100,20 +100,20 @@ export const temperature = towerKind<Spec>({
 
   criteria: [
     { name: 'stringing', weight: 0.8, where: 'between the posts' },
-    { name: 'overhang', weight: 0.6, where: 'under the prow at the right' },
+    { name: 'overhang', weight: 0.6, where: 'under the prow at the right', spot: 1 },
     { name: 'bridging', weight: 0.6, where: 'the deck seen from below' },
-    { name: 'surface', weight: 0.6, where: 'front and rear faces' },
-    { name: 'gloss', weight: 0.4, where: 'the flat rear faces' },
+    { name: 'surface', weight: 0.6, where: 'front and rear faces', spot: 0 },
+    { name: 'gloss', weight: 0.4, where: 'the flat rear faces', spot: 0 },
     { name: 'layer adhesion', weight: 0.7, where: 'a post, broken at its waist' },
   ],
   carry: (_, value, { filament }) => ({
     lines: [`M104 S${short(value)}`],
-    say: `Machines keep no temperature per filament: enter ${short(value)} °C as the nozzle temperature of ${filament.name} where you slice, or put the line into your start block.`,
+    say: `Machines store no temperature per filament: enter ${short(value)} °C as the nozzle temperature of ${filament.name} in your slicer, or put the line into your start block.`,
   }),
   rule: { kind: 'best', saferSide: 'lower' },
   otherCause:
-    'Temperature is not what makes the difference here. Threads on every rung usually come from wet filament or ' +
-    'too little retraction; rough walls on every rung from flow.',
+    'Temperature makes no difference here. Stringing on every rung usually comes from wet filament or ' +
+    'too little retraction; rough walls on every rung come from flow.',
 });
 
 function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
@@ -127,7 +127,7 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
         'stop',
         'above-hot-end',
         'from',
-        `${high} °C was asked for; the hot end of ${machine.name} bears ${machine.extruder.hottest} °C.`,
+        `${high} °C was asked for; the hot end of ${machine.name} is rated for ${machine.extruder.hottest} °C.`,
         `Stay at or below ${machine.extruder.hottest} °C.`,
       ),
     );
@@ -137,7 +137,7 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
         'stop',
         'too-cold',
         'to',
-        `${low} °C was asked for; ${filament.material} is not fed below ${coldest} °C, it would jam.`,
+        `${low} °C was asked for; ${filament.material} is not extruded below ${coldest} °C; it would jam.`,
         `Stay at or above ${coldest} °C.`,
       ),
     );
@@ -148,7 +148,7 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
         'outside-label',
         low < min ? 'to' : 'from',
         `${low} to ${high} °C leaves the label range of ${filament.name}, ${min} to ${max} °C.`,
-        'Keep to the label unless you know why not.',
+        'Keep to the label unless you know better.',
       ),
     );
   if (to > from)
@@ -158,7 +158,7 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
         'coolest-first',
         'from',
         'The coolest rung prints first; if it jams, nothing above it prints.',
-        'Swap foot and top.',
+        'Swap bottom and top.',
       ),
     );
   return warnings;
@@ -174,7 +174,7 @@ function wideEnough({ span }: Spec, { nozzle }: Bench): Warning[] {
       'span-narrow',
       'span',
       `Two posts need ${short(room, 1)} mm of span with this nozzle; ${short(span)} mm were asked for.`,
-      `Take at least ${short(Math.ceil(room), 0)} mm.`,
+      `Choose at least ${short(Math.ceil(room), 0)} mm.`,
     ),
   ];
 }

@@ -13,7 +13,7 @@ export const Spec = z.object({
   /** Height of one rung, mm; rounded to whole layers. */
   rungHeight: z.number().min(6).max(30),
   layerHeight: z.number().min(0.05).max(1),
-  /** Beads in a wall. */
+  /** Walls. */
   walls: whole.min(1).max(3),
   /** mm/s */
   speed: z.number().min(10).max(300),

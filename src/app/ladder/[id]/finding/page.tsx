@@ -1,9 +1,12 @@
 import Link from 'next/link';
+import type { LadderKind } from '@/core/ladders/types';
+import { GOAL_NAMES, GOALS, hasGoals, weightsFor } from '@/core/reading/goals';
 import { criterionMeans } from '@/core/reading/pool';
 import { putIntoLedger, setUpLadder, takeBack, turnWeights } from '../../../actions/ladders';
 import { revealTruths } from '../../../actions/understudy';
 import { findingOf, groupFor } from '../../../server/finding';
 import { LadderHeader } from '../../../server/ladder-header';
+import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
@@ -32,6 +35,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
   );
   const criteria = kind.criteria.map(({ name }) => ({ name, weight: ladder.weights[name] ?? 0 }));
   const turn = turnWeights.bind(null, ladder.id);
+  const goals = goalsOf(kind);
   const [main] = kind.finds;
   const beside = others.length > 0 && (
     <p className="mx-4 mt-3 lg:mx-7">
@@ -59,9 +63,11 @@ export default async function FindingPage({ params, searchParams }: Props) {
             </p>
           ))}
           <Link href={`/ladder/${ladder.id}/${group ? 'read' : 'print'}`} className="btn-main mt-6">
-            {group ? 'Go on reading' : 'To the print'}
+            {group ? 'Continue scoring' : 'To the print'}
           </Link>
-          {criteria.length > 0 && group && <Weights criteria={criteria} turn={turn} />}
+          {criteria.length > 0 && group && (
+            <Weights criteria={criteria} turn={turn} goals={goals} />
+          )}
         </main>
       </>
     );
@@ -105,6 +111,8 @@ export default async function FindingPage({ params, searchParams }: Props) {
         put={putIntoLedger.bind(null, ladder.id, group!.of)}
         takeBack={takeBack}
         turn={turn}
+        goals={goals}
+        elsewhere={<AnotherBench ladder={ladder} kind={kind} />}
         next={
           finding.next &&
           setUpLadder.bind(
@@ -118,6 +126,15 @@ export default async function FindingPage({ params, searchParams }: Props) {
     </>
   );
 }
+
+/** Weights by what prints are for; none where all criteria serve the same. */
+const goalsOf = (kind: LadderKind) =>
+  hasGoals(kind)
+    ? GOAL_NAMES.map((goal) => ({
+        title: GOALS[goal].title,
+        weights: weightsFor(goal, kind),
+      }))
+    : [];
 
 /** The value of a finding, for a link beside another one. */
 function valueInWords({ values: [{ setting, value }] }: Finding): string {

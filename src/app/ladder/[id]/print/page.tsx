@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { redirect } from 'next/navigation';
 import { itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
+import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, ladderView } from '../../../server/ladder';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
@@ -13,7 +14,7 @@ import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
 import { READY } from '@/understudy/understudies';
 import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
-import { Passport } from '@/ui/print/Passport';
+import { FileCheck } from '@/ui/print/FileCheck';
 
 export const metadata = { title: 'Print' };
 
@@ -28,7 +29,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   const bytes = file && store().files.bytes(file.id);
   if (!file || !bytes) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
-  // What the passport says comes from the kept text, read back, not from what was planned.
+  // What the file check says comes from the kept text, read back, not from what was planned.
   const { audited, times } = await inThread('check', { bytes, plan });
   const copies = copiesOf(ladder.id).length;
   const stands = onSharedAxis(plan);
@@ -36,13 +37,13 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   return (
     <>
       <LadderHeader view={view} here="print" />
-      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,39rem)_minmax(0,1fr)] lg:px-7 lg:pt-9">
+      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(22rem,1fr)] lg:px-7 lg:py-5">
         <section aria-label="Drawing" className="max-lg:order-2">
           <PrintWithRows
             height={stands.height}
             width={stands.width}
             rungs={stands.rungs}
-            wide="min(24rem, 55vw)"
+            className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]"
             picture={<PrintPicture src={`/files/${file.id}/picture`} />}
             row={({ index, name, line: rungLine }) => {
               const seen = audited.rungs.find((row) => row.index === index);
@@ -53,7 +54,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
                   >
                     {name}
                   </strong>
-                  <span className="soft ml-auto truncate max-sm:hidden">
+                  <span className="soft ml-auto pr-2 whitespace-nowrap max-lg:hidden">
                     {!seen ? '' : seen.ok ? `✓ line ${seen.line ?? rungLine}` : 'not confirmed'}
                   </span>
                 </div>
@@ -69,19 +70,18 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
               Download
             </a>
             <ActButton act={itIsPrinted.bind(null, file.id)}>
-              {copies === 0 ? 'It is printed: read it' : 'Printed once more: read it'}
+              {copies === 0 ? 'Printed: score it' : 'Printed again: score it'}
             </ActButton>
-            <Link className="btn-quiet" href={`/through?file=${file.id}`}>
-              See through it
+            <Link className="btn-quiet" href={`/inspect?file=${file.id}`}>
+              Inspect
             </Link>
             <Link className="btn-quiet" href={`/ladder/${ladder.id}/sheet`}>
-              Reading sheet
+              Score sheet
             </Link>
           </div>
           {outOfDate && (
             <p className="border-warning mt-4 border-l-4 pl-4">
-              The bench was changed after this file was made. Make the file again in Design, so that
-              it fits.
+              The bench was changed after this file was made. Generate the file again in Design.
             </p>
           )}
           <UnderstudyPrint
@@ -90,14 +90,15 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             ready={READY}
             colours={Object.keys(FILAMENT_COLOURS)}
           />
+          <AnotherBench ladder={ladder} kind={view.kind} />
           <div className="rule-above">
-            <h2>Passport of this file</h2>
-            <Passport
+            <h2>File check</h2>
+            <FileCheck
               audit={audited}
               times={times}
               bench={plan.bench}
               lineAs={(line) => (
-                <Link className="underline" href={`/through?file=${file.id}&line=${line}`}>
+                <Link className="underline" href={`/inspect?file=${file.id}&line=${line}`}>
                   line {line}:
                 </Link>
               )}
@@ -117,7 +118,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
                   ))}
                 </div>
               </details>
-            </Passport>
+            </FileCheck>
           </div>
         </section>
       </main>

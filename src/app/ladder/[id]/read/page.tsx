@@ -13,7 +13,7 @@ import { ReadScreen } from '@/ui/read/ReadScreen';
 
 export const metadata = { title: 'Score' };
 
-const MEASURE = 'Nothing is scored on this one: measure, and enter what you find.';
+const MEASURE = 'There is nothing to score here: measure, and enter what you find.';
 
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ reading?: string }> };
 
@@ -88,7 +88,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           rungs={stands.rungs}
           height={stands.height}
           width={stands.width}
-          criteria={kind.criteria.map(({ name, where }) => ({ name, where }))}
+          criteria={kind.criteria.map(({ weight: _, ...one }) => one)}
           kept={kept}
           measures={measures}
           place={{

@@ -9,7 +9,7 @@ import { PrintPicture } from '@/ui/common/PrintPicture';
 import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { PrintButton } from '@/ui/print/PrintButton';
 
-export const metadata = { title: 'Reading sheet' };
+export const metadata = { title: 'Score sheet' };
 
 /** One page of paper: which value is where, and room for scores. */
 export default async function SheetPage({ params }: { params: Promise<{ id: string }> }) {
@@ -31,8 +31,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         height={stands.height}
         width={stands.width}
         rungs={stands.rungs}
-        tall="150mm"
-        wide="66mm"
+        className="w-full [--beside:30mm] [--room:108mm] [--tall:150mm]"
         picture={<PrintPicture src={`/files/${file.id}/picture`} />}
         head={
           <div className="mb-1 flex justify-end text-sm" aria-hidden>

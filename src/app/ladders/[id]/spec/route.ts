@@ -16,7 +16,7 @@ const Patches = z.object({
 type Props = { params: Promise<{ id: string }> };
 
 const gone = () =>
-  refuse([problem('ladder', 'This ladder is not there any more.', 'Load the page again.')], 404);
+  refuse([problem('ladder', 'This ladder no longer exists.', 'Load the page again.')], 404);
 
 function kept(id: number) {
   const ladder = store().ladders.get(id);

@@ -17,35 +17,35 @@ type Props = {
   children?: ReactNode;
 };
 
-export function Passport({ audit, times, bench, lineAs, children }: Props) {
+export function FileCheck({ audit, times, bench, lineAs, children }: Props) {
   const { findings, box, z, grams, filament, hottest } = audit;
   const confirmed = audit.rungs.filter(({ ok }) => ok).length;
   const facts: [string, string][] = [
     [
-      'Takes',
-      `${duration(times.laying + times.travel)}, and about ${duration(times.heating + times.homing)} for heating and homing${times.dwell > 0 ? `, ${duration(times.dwell)} of pauses` : ''}`,
+      'Time',
+      `${duration(times.laying + times.travel)}, plus about ${duration(times.heating + times.homing)} for heating and homing${times.dwell > 0 ? `, ${duration(times.dwell)} of pauses` : ''}`,
     ],
-    ['Plastic', `${short(grams, 1)} g, ${short(filament / 1000, 2)} m of filament`],
-    ['Heats', `nozzle up to ${short(hottest.nozzle)} °C, bed to ${short(hottest.bed)} °C`],
+    ['Filament', `${short(grams, 1)} g, ${short(filament / 1000, 2)} m of filament`],
+    ['Heat', `nozzle up to ${short(hottest.nozzle)} °C, bed to ${short(hottest.bed)} °C`],
     [
-      'Lies at',
+      'Position',
       box
         ? `x ${short(box.minX, 1)} to ${short(box.maxX, 1)}, y ${short(box.minY, 1)} to ${short(box.maxY, 1)} mm, ${short(z!.high, 1)} mm tall`
-        : 'nothing is laid',
+        : 'nothing is printed',
     ],
     ...(audit.rungs.length > 0
       ? ([
           [
             'Rungs',
-            `${confirmed} of ${audit.rungs.length} confirmed: the value in force was read back from the file`,
+            `${confirmed} of ${audit.rungs.length} confirmed: each value was read back from the file`,
           ],
         ] as [string, string][])
       : []),
   ];
   return (
-    <section aria-label="Passport of this file">
-      <div className="flex gap-6 max-sm:flex-col">
-        <dl className="min-w-0 flex-1">
+    <section aria-label="File check">
+      <div className="flex flex-wrap gap-6">
+        <dl className="min-w-[min(100%,20rem)] flex-1">
           {facts.map(([name, text]) => (
             <div key={name} className="border-base-300 flex gap-4 border-b py-1.5">
               <dt className="text-neutral w-20 shrink-0">{name}</dt>

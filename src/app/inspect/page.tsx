@@ -10,9 +10,10 @@ import { makeBench } from '../actions/things';
 import { store } from '../server/store';
 import { mainWays } from '../server/ways';
 import { Header } from '@/ui/common/Header';
-import { ThroughScreen, type Choice } from '@/ui/through/ThroughScreen';
+import { InspectScreen } from '@/ui/inspect/InspectScreen';
+import type { Choice } from '@/ui/inspect/OpenedFile';
 
-export const metadata = { title: 'See through a file' };
+export const metadata = { title: 'Inspect a file' };
 
 type Query = { file?: string; kept?: string; line?: string; bench?: string };
 
@@ -40,8 +41,8 @@ export default async function ThroughPage({ searchParams }: { searchParams: Prom
       : null;
   return (
     <>
-      <Header title="Ash Ladder" titleHref="/" ways={mainWays('through', wanted || undefined)} />
-      <ThroughScreen
+      <Header title="Ash Ladder" titleHref="/" ways={mainWays('inspect', wanted || undefined)} />
+      <InspectScreen
         choices={choices}
         chosen={Math.max(
           0,

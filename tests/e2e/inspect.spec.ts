@@ -33,7 +33,7 @@ const FOREIGN = [
 ].join('\n');
 
 const open = async (page: Page, name: string, text: string) => {
-  await page.goto('/through');
+  await page.goto('/inspect');
   await page
     .getByLabel('G-code file')
     .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
@@ -63,7 +63,7 @@ test('a file from elsewhere is seen through: findings lead to lines, lines to pl
   await expect(text.locator('[aria-current=true]')).toContainText('M107');
   await page.getByLabel('Search in the file').fill('not there');
   await page.getByLabel('Search in the file').press('Enter');
-  await expect(page.getByText('not in this file')).toBeVisible();
+  await expect(page.getByText('no match')).toBeVisible();
 
   // From the picture to the line: a press on the layer's left side.
   await page.getByLabel('Go to layer').fill('2');
@@ -77,7 +77,7 @@ test('a file from elsewhere is seen through: findings lead to lines, lines to pl
   // Moves are stepped through one by one.
   await page.getByRole('button', { name: 'Next move' }).click();
   await expect(text.locator('[aria-current=true]')).toContainText('G1 X60 Y60 E1.5');
-  await page.getByRole('button', { name: 'Move before' }).click();
+  await page.getByRole('button', { name: 'Previous move' }).click();
   await expect(text.locator('[aria-current=true]')).toContainText('G1 X60 Y100 E1.5');
 
   await page.getByRole('tab', { name: 'Layers' }).click();
@@ -142,13 +142,13 @@ test('a ladder of ours found on a card is recognised and read where it was never
   if (!made.ok) throw new Error('not made');
   await open(page, 'from-a-card.gcode', made.value.text);
   await expect(page.getByText('a ladder of ours with 4 rungs', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'Read its print' }).click();
+  await page.getByRole('button', { name: 'Score its print' }).click();
   await expect(page.getByText('of 4 from the bottom')).toBeVisible();
   await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
   // Opened a second time, it is the same ladder.
   const first = page.url();
   await open(page, 'from-a-card.gcode', made.value.text);
-  await page.getByRole('button', { name: 'Read its print' }).click();
+  await page.getByRole('button', { name: 'Score its print' }).click();
   await expect(page).toHaveURL(first);
 });
 
@@ -180,9 +180,9 @@ test('a bench is taken from a file, thing by thing, and none by itself', async (
   const machine = page.getByLabel('Machine', { exact: true });
   if (await machine.isVisible()) await machine.selectOption('new');
   await expect(page.getByLabel('Bed width, mm')).toHaveValue('220');
-  await page.getByRole('button', { name: /^Take over: highest acceleration x 1234/ }).click();
-  await page.getByRole('button', { name: /^Take over: the start block/ }).click();
-  await page.getByRole('button', { name: /^Take over: bed at 60/ }).click();
+  await page.getByRole('button', { name: /^Use: highest acceleration x 1234/ }).click();
+  await page.getByRole('button', { name: /^Use: the start block/ }).click();
+  await page.getByRole('button', { name: /^Use: bed at 60/ }).click();
   await page.getByLabel('Its name').first().fill('Heron as it printed');
   await page.getByLabel('Its name').last().fill('Moss from the file');
   await page.getByRole('button', { name: 'Make this bench' }).click();
@@ -198,14 +198,14 @@ test('a bench is taken from a file, thing by thing, and none by itself', async (
   // And from a pasted report.
   await page.getByText('Paste a settings report').click();
   await page.getByLabel('Settings report').fill('echo: M203 X18000 Y18000 Z900\necho: M900 K0.4');
-  await page.getByRole('button', { name: /^Take over: highest speed x 300/ }).click();
+  await page.getByRole('button', { name: /^Use: highest speed x 300/ }).click();
   await expect(page.getByLabel('Highest speed, x, mm/s')).toHaveValue('300');
 });
 
 test('a large file tells how far it is and can be stopped; one too large is refused', async ({
   page,
 }) => {
-  await page.goto('/through');
+  await page.goto('/inspect');
   const line = 'G1 X100.123 Y100.456 E0.12345\n';
   await page.evaluate((text) => {
     const part = text.repeat(40_000);
@@ -241,10 +241,10 @@ test('a large file tells how far it is and can be stopped; one too large is refu
 test('from the print screen, the ladder is seen through on a phone as well', async ({ page }) => {
   await newBench(page, 'Otter', 'Moss');
   await newLadder(page);
-  await page.getByRole('button', { name: 'Make the file' }).click();
+  await page.getByRole('button', { name: 'Generate file' }).click();
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.getByRole('link', { name: 'See through it' }).click();
-  await expect(page.getByRole('tab', { name: 'Passport' })).toBeVisible();
+  await page.getByRole('link', { name: 'Inspect' }).click();
+  await expect(page.getByRole('tab', { name: 'File check' })).toBeVisible();
   await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
@@ -262,7 +262,7 @@ test('without WebGL layers are shown one by one, and it is said', async ({ page 
 });
 
 test('a file that is dropped anywhere is opened, also over one that is open', async ({ page }) => {
-  await page.goto('/through');
+  await page.goto('/inspect');
   const drop = (name: string, text: string) =>
     page.evaluate(
       ([title, body]) => {

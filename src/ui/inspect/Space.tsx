@@ -68,7 +68,7 @@ export function Space(props: ViewProps & { onNoSpace: () => void }) {
       ref={canvas}
       tabIndex={0}
       role="img"
-      aria-label="The moves of the file in space; arrow keys turn the view, + and − come nearer"
+      aria-label="The moves of the file in 3D; arrow keys turn the view, + and − come nearer"
       className="h-full w-full touch-none"
       onPointerDown={(event) => (down.current = at(event))}
       onPointerUp={(event) => {

@@ -1,25 +1,22 @@
 'use client';
-// Any file, looked through before it is sent: passport, picture, commands by height, layers, text.
+// One file, open: its picture at the left, what is known of it at the right.
 import dynamic from 'next/dynamic';
-import { useEffect, useRef, useState } from 'react';
-import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import { roundArea } from '@/core/deposit/bead';
 import type { Told } from '@/core/gcode/recognise';
 import { short } from '@/core/numbers';
-import { problem, type Answer, type Problem } from '@/core/result';
 import { leadAxis } from '@/core/plan/axes';
+import type { Answer } from '@/core/result';
 import type { MoveFacts } from '@/core/view/opened';
-import { ActButton, type Outcome } from '../common/ActButton';
 import { Problems } from '../common/Problems';
-import { Passport } from '../print/Passport';
+import { FileCheck } from '../print/FileCheck';
+import { Keep, MadeHere } from './FileActs';
 import { Heights } from './Heights';
 import { LayerTable } from './LayerTable';
 import { Look, type Range } from './Look';
-import { OpenHere } from './OpenHere';
-import { useDrop } from './useDrop';
 import { TextView } from './TextView';
-import { useOpened, type OpenState } from './useOpened';
+import type { OpenState } from './useOpened';
 
 // Forms are loaded only by who takes a bench from a file.
 const NewBench = dynamic(() => import('../bench/NewBench').then((part) => part.NewBench), {
@@ -28,12 +25,8 @@ const NewBench = dynamic(() => import('../bench/NewBench').then((part) => part.N
 
 export type Choice = { id: number | null; title: string; bench: Bench };
 type Named = { id: number; name: string };
-
-type Props = {
-  choices: Choice[];
-  chosen: number;
-  /** A file that the program has, opened at once. */
-  start: { url: string; name: string; line: number | null } | null;
+/** What a bench from a file can be joined with, and how it is made. */
+export type BenchForms = {
   machines: Named[];
   filaments: Named[];
   makeBench: (bench: unknown) => Promise<Answer<number>>;
@@ -41,104 +34,8 @@ type Props = {
 
 type Open = Extract<OpenState, { phase: 'open' }>;
 
-export function ThroughScreen({ choices, chosen, start, ...forms }: Props) {
-  const [at, setAt] = useState(Math.max(0, Math.min(chosen, choices.length - 1)));
-  const { state, open, again, stop, fail } = useOpened();
-  const choice = choices[at]!;
-  const over = useDrop((file) => void open(file, file.name, choice.bench));
-
-  // A file named in the address is fetched once, when the screen opens.
-  useEffect(() => {
-    if (!start) return;
-    const leaving = new AbortController();
-    fetch(start.url, { signal: leaving.signal })
-      .then(async (got) => {
-        if (!got.ok) throw new Error(`the program answered ${got.status}`);
-        await open(await got.blob(), start.name, choice.bench);
-      })
-      .catch((error: Error) => {
-        if (leaving.signal.aborted) return;
-        fail([
-          problem(
-            start.name,
-            `It could not be fetched (${error.message}).`,
-            'Load the page again.',
-          ),
-        ]);
-      });
-    return () => leaving.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address does not change under the screen
-  }, []);
-
-  const picker = (
-    <label className="flex min-w-0 items-center gap-2">
-      <span className="soft">for</span>
-      <select
-        className="select select-sm w-auto min-w-0"
-        aria-label="Looked at for"
-        value={at}
-        onChange={({ target }) => {
-          const next = Number(target.value);
-          setAt(next);
-          void again(choices[next]!.bench);
-        }}
-      >
-        {choices.map(({ title }, i) => (
-          <option key={i} value={i}>
-            {title}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-  if (state.phase === 'open')
-    return (
-      <Opened
-        key={state.name + state.source.size}
-        state={state}
-        choice={choice}
-        picker={picker}
-        startLine={start?.line ?? null}
-        own={start !== null && state.name === start.name}
-        close={stop}
-        {...forms}
-      />
-    );
-  return (
-    <main className="mx-auto max-w-3xl px-4 py-8">
-      <h1>See through a file</h1>
-      <p className="mt-2 mb-4">
-        What it heats, moves, changes and leaves behind, every move that it makes and how long it
-        takes: before it is sent to a machine.
-      </p>
-      {state.phase === 'reading' || (start && state.phase === 'none') ? (
-        <div role="status" className="bg-base-200 rounded p-6">
-          <p className="mb-3 text-xl font-semibold break-all">
-            {state.phase === 'reading' ? state.name : start!.name}
-          </p>
-          <progress
-            className="progress progress-primary mb-4 w-full"
-            value={state.phase === 'reading' ? state.share : 0}
-            max={1}
-            aria-label="How far it is read"
-          />
-          <button type="button" className="btn-quiet" onClick={stop}>
-            Stop
-          </button>
-        </div>
-      ) : (
-        <>
-          {state.phase === 'failed' && <Problems problems={state.problems} />}
-          <div className="mb-3">{picker}</div>
-          <OpenHere over={over} onFile={(file) => void open(file, file.name, choice.bench)} />
-        </>
-      )}
-    </main>
-  );
-}
-
 const TABS = {
-  passport: 'Passport',
+  check: 'File check',
   heights: 'By height',
   layers: 'Layers',
   text: 'Text',
@@ -146,17 +43,17 @@ const TABS = {
 } as const;
 type Tab = keyof typeof TABS;
 
-type OpenedProps = Omit<Props, 'choices' | 'chosen' | 'start'> & {
+type Props = BenchForms & {
   state: Open;
   choice: Choice;
-  picker: React.ReactNode;
+  picker: ReactNode;
   startLine: number | null;
   /** Whether the program has this file already. */
   own: boolean;
   close: () => void;
 };
 
-function Opened({
+export function OpenedFile({
   state,
   choice,
   picker,
@@ -165,10 +62,10 @@ function Opened({
   close,
   makeBench,
   ...shelves
-}: OpenedProps) {
+}: Props) {
   const { name, source, overview, remote } = state;
   const { layers, plan } = overview;
-  const [tab, setTab] = useState<Tab>('passport');
+  const [tab, setTab] = useState<Tab>('check');
   const [range, setRange] = useState<Range>({ first: 0, last: Math.max(0, layers.z.length - 1) });
   const [move, setMove] = useState<MoveFacts | null>(null);
   const [line, setLine] = useState<number | null>(null);
@@ -218,7 +115,7 @@ function Opened({
         </button>
       </div>
       {plan && !own && (
-        <Recognised name={name} source={source} title={plan.file} rungs={plan.rungs.length} />
+        <MadeHere name={name} source={source} title={plan.file} rungs={plan.rungs.length} />
       )}
       <Problems problems={overview.planProblems} />
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 lg:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
@@ -258,8 +155,8 @@ function Opened({
             aria-label={TABS[tab]}
             className={`min-h-0 flex-1 lg:overflow-y-auto ${tab === 'text' || tab === 'layers' ? 'h-[70dvh] lg:h-auto' : ''}`}
           >
-            {tab === 'passport' && (
-              <Passport
+            {tab === 'check' && (
+              <FileCheck
                 audit={overview.audit}
                 times={overview.times}
                 bench={choice.bench}
@@ -306,80 +203,3 @@ function Opened({
 
 const size = (bytes: number): string =>
   bytes < 1e6 ? `${short(bytes / 1e3, 0)} kB` : `${short(bytes / 1e6, 1)} MB`;
-
-/** Sends the file to a route of the program. @returns what it answers */
-async function send(
-  url: string,
-  source: Blob,
-): Promise<{ href: string } | { problems: Problem[] }> {
-  try {
-    const answer = await fetch(url, { method: 'POST', body: source });
-    return (await answer.json()) as { href: string } | { problems: Problem[] };
-  } catch {
-    return {
-      problems: [
-        problem(
-          'file',
-          'The program did not answer.',
-          'See whether it still runs, then try again.',
-        ),
-      ],
-    };
-  }
-}
-
-function Keep({ name, source, benchId }: { name: string; source: Blob; benchId: number | null }) {
-  const [kept, setKept] = useState<number | null>(null);
-  if (benchId === null) return null;
-  if (kept === benchId) return <span className="soft">kept with this bench</span>;
-  return (
-    <ActButton
-      className="btn-quiet btn-sm"
-      act={async (): Promise<Outcome> => {
-        const answer = await send(
-          `/kept?bench=${benchId}&name=${encodeURIComponent(name)}`,
-          source,
-        );
-        if ('problems' in answer) return { ok: false, problems: answer.problems };
-        setKept(benchId);
-        return { ok: true };
-      }}
-    >
-      Keep with this bench
-    </ActButton>
-  );
-}
-
-/** A file of ours carries its plan: it can be read wherever it is found. */
-function Recognised({
-  name,
-  source,
-  title,
-  rungs,
-}: {
-  name: string;
-  source: Blob;
-  title: string;
-  rungs: number;
-}) {
-  const router = useRouter();
-  return (
-    <div className="border-primary mb-3 flex flex-wrap items-center gap-x-4 gap-y-1 border-l-4 py-1 pl-4">
-      <p>
-        This is a ladder of ours with {rungs} {rungs === 1 ? 'rung' : 'rungs'}
-        {title !== name && `, made as ${title}`}. Is it printed?
-      </p>
-      <ActButton
-        className="btn-quiet btn-sm"
-        act={async (): Promise<Outcome> => {
-          const answer = await send('/adopt', source);
-          if ('problems' in answer) return { ok: false, problems: answer.problems };
-          router.push(answer.href);
-          return { ok: true };
-        }}
-      >
-        Read its print
-      </ActButton>
-    </div>
-  );
-}

@@ -49,7 +49,7 @@ export function TextView({ remote, overview, chosen, onChoose }: Props) {
   const search = async (backward: boolean) => {
     if (wanted === '') return;
     const found = await remote.find(wanted, chosen ?? inSight.current, backward);
-    setSays(found === null ? 'not in this file' : '');
+    setSays(found === null ? 'no match' : '');
     if (found !== null) onChoose(found);
   };
   return (
@@ -71,13 +71,13 @@ export function TextView({ remote, overview, chosen, onChoose }: Props) {
             setSays('');
           }}
         />
-        <button type="submit" className="btn-quiet btn-sm btn-square" aria-label="Next place">
+        <button type="submit" className="btn-quiet btn-sm btn-square" aria-label="Next match">
           <ChevronDown size={16} aria-hidden />
         </button>
         <button
           type="button"
           className="btn-quiet btn-sm btn-square"
-          aria-label="Place before"
+          aria-label="Previous match"
           onClick={() => void search(true)}
         >
           <ChevronUp size={16} aria-hidden />

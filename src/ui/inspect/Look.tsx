@@ -34,7 +34,7 @@ type Props = {
 const KINDS: Record<number, string> = {
   [MOVE.travel]: 'travel',
   [MOVE.extrude]: 'stroke',
-  [MOVE.retract]: 'draws back',
+  [MOVE.retract]: 'retracts',
   [MOVE.restart]: 'pushes',
   [MOVE.home]: 'homing',
 };
@@ -94,7 +94,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
     <section aria-label="Preview" className="flex min-h-0 flex-col">
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
         <div role="radiogroup" aria-label="View" className="flex">
-          {['In space', 'One layer'].map((label, i) => (
+          {['3D', 'One layer'].map((label, i) => (
             <button
               key={label}
               type="button"
@@ -150,7 +150,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
           ))}
         {noSpace && (
           <p className="soft absolute top-2 left-3">
-            This browser shows nothing in space (no WebGL 2), so layers are shown one by one.
+            This browser can’t show 3D (no WebGL 2), so layers are shown one by one.
           </p>
         )}
         {shown && shown.first > first && (
@@ -183,7 +183,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
       </div>
       <div className="mt-1 flex min-h-12 items-center gap-1">
         <StepButton
-          label="Back to the whole range"
+          label="Show all layers"
           Icon={ChevronLast}
           flip
           off={!stepping}
@@ -193,7 +193,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
           }}
         />
         <StepButton
-          label="Move before"
+          label="Previous move"
           Icon={ChevronLeft}
           act={() => stepTo((move?.move ?? 0) - 1)}
         />

@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { short } from '@/core/numbers';
 import type { DesignView } from '@/core/view/designer';
 import type { LayerView } from '@/core/view/layer-view';
-import { FlatLayer } from '../through/FlatLayer';
+import { FlatLayer } from '../inspect/FlatLayer';
 
 type Props = {
   view: DesignView;
@@ -17,7 +17,7 @@ type Props = {
 /** Lines shown of one layer. */
 const MOST_LINES = 400;
 
-export function LookThrough({ view, startAt, layer, onClose }: Props) {
+export function Preview({ view, startAt, layer, onClose }: Props) {
   const [index, setIndex] = useState(Math.min(startAt, view.layers - 1));
   const [shown, setShown] = useState<LayerView | null>(null);
   const rung = view.rungs.find(({ layers }) => index >= layers.first && index <= layers.last);
@@ -35,7 +35,7 @@ export function LookThrough({ view, startAt, layer, onClose }: Props) {
   return (
     <section
       className="border-base-300 col-span-full border-t pt-4"
-      aria-label="Look through the file"
+      aria-label="Preview of the file"
     >
       <div className="mb-3 flex flex-wrap items-center gap-4">
         <label className="flex flex-1 items-center gap-3">

@@ -1,0 +1,112 @@
+'use client';
+// Any file, looked through before it is sent: file check, picture, commands by height, layers, text.
+import { useEffect, useState } from 'react';
+import { problem } from '@/core/result';
+import { Problems } from '../common/Problems';
+import { OpenedFile, type BenchForms, type Choice } from './OpenedFile';
+import { OpenHere } from './OpenHere';
+import { useDrop } from './useDrop';
+import { useOpened } from './useOpened';
+
+type Props = BenchForms & {
+  choices: Choice[];
+  chosen: number;
+  /** A file that the program has, opened at once. */
+  start: { url: string; name: string; line: number | null } | null;
+};
+
+export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
+  const [at, setAt] = useState(Math.max(0, Math.min(chosen, choices.length - 1)));
+  const { state, open, again, stop, fail } = useOpened();
+  const choice = choices[at]!;
+  const over = useDrop((file) => void open(file, file.name, choice.bench));
+
+  // A file named in the address is fetched once, when the screen opens.
+  useEffect(() => {
+    if (!start) return;
+    const leaving = new AbortController();
+    fetch(start.url, { signal: leaving.signal })
+      .then(async (got) => {
+        if (!got.ok) throw new Error(`the program answered ${got.status}`);
+        await open(await got.blob(), start.name, choice.bench);
+      })
+      .catch((error: Error) => {
+        if (leaving.signal.aborted) return;
+        fail([
+          problem(
+            start.name,
+            `It could not be fetched (${error.message}).`,
+            'Load the page again.',
+          ),
+        ]);
+      });
+    return () => leaving.abort();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the address does not change under the screen
+  }, []);
+
+  const picker = (
+    <label className="flex min-w-0 items-center gap-2">
+      <span className="soft">for</span>
+      <select
+        className="select select-sm w-auto min-w-0"
+        aria-label="Inspect for"
+        value={at}
+        onChange={({ target }) => {
+          const next = Number(target.value);
+          setAt(next);
+          void again(choices[next]!.bench);
+        }}
+      >
+        {choices.map(({ title }, i) => (
+          <option key={i} value={i}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  if (state.phase === 'open')
+    return (
+      <OpenedFile
+        key={state.name + state.source.size}
+        state={state}
+        choice={choice}
+        picker={picker}
+        startLine={start?.line ?? null}
+        own={start !== null && state.name === start.name}
+        close={stop}
+        {...forms}
+      />
+    );
+  return (
+    <main className="mx-auto max-w-3xl px-4 py-8">
+      <h1>Inspect a file</h1>
+      <p className="mt-2 mb-4">
+        What it heats, moves, changes and leaves on, every move, and how long it takes: before you
+        send it to a machine.
+      </p>
+      {state.phase === 'reading' || (start && state.phase === 'none') ? (
+        <div role="status" className="bg-base-200 rounded p-6">
+          <p className="mb-3 text-xl font-semibold break-all">
+            {state.phase === 'reading' ? state.name : start!.name}
+          </p>
+          <progress
+            className="progress progress-primary mb-4 w-full"
+            value={state.phase === 'reading' ? state.share : 0}
+            max={1}
+            aria-label="Reading progress"
+          />
+          <button type="button" className="btn-quiet" onClick={stop}>
+            Stop
+          </button>
+        </div>
+      ) : (
+        <>
+          {state.phase === 'failed' && <Problems problems={state.problems} />}
+          <div className="mb-3">{picker}</div>
+          <OpenHere over={over} onFile={(file) => void open(file, file.name, choice.bench)} />
+        </>
+      )}
+    </main>
+  );
+}
