@@ -3,6 +3,8 @@
 import { createHash } from 'node:crypto';
 import { deflateSync, inflateSync } from 'node:zlib';
 import { z } from 'zod';
+import { Audit } from '../core/gcode/audit';
+import { Times } from '../core/motion/times';
 import { StoredPlan, type Plan } from '../core/plan/plan';
 import { Weights } from '../core/reading/types';
 import type { Db } from './open';
@@ -30,6 +32,10 @@ const File = z.object({
   madeAt: z.string(),
 });
 export type StoredFile = z.infer<typeof File>;
+
+/** What the check of a file said: its audit, and where its time goes. */
+export const Checked = z.object({ audited: Audit, times: Times });
+export type Checked = z.infer<typeof Checked>;
 
 /** Which simulated machine printed: its name, and the seed of what is hidden in it. */
 export const Simulated = z.object({
@@ -160,6 +166,8 @@ export function files(db: Db) {
   const like = db.prepare(`select ${FILE} from file where sha256 = ? order by id limit 1`);
   const any = db.prepare(`select 1 from file where ladder_id = ? limit 1`);
   const text = db.prepare(`select gcode from file where id = ?`);
+  const checked = db.prepare(`select checked from file where id = ?`);
+  const setChecked = db.prepare(`update file set checked = ? where id = ?`);
   const read = (row: unknown) => unpack(File, row, ['plan']);
   return {
     /** Keeps a file whole; the same bytes of the same ladder are kept once. @returns its id */
@@ -192,6 +200,13 @@ export function files(db: Db) {
       const row = newest.get(ladderId);
       return row === undefined ? null : read(row);
     },
+    /** What the check of a file said; null where it has not been checked, or not by a program that says all of it. */
+    checked(id: number): Checked | null {
+      const row = checked.get(id) as { checked: string | null } | undefined;
+      const told = row?.checked ? Checked.safeParse(JSON.parse(row.checked)) : null;
+      return told?.success ? told.data : null;
+    },
+    keepChecked: (id: number, told: Checked): void => void setChecked.run(JSON.stringify(told), id),
     /** The file as it is, byte for byte. */
     bytes(id: number): Uint8Array | null {
       const row = text.get(id) as { gcode: Buffer } | undefined;

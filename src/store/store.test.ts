@@ -3,6 +3,7 @@ import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { MACHINES } from '../core/bench/presets';
+import { timesOf } from '../core/motion/times';
 import { baseOf } from '../core/route/base';
 import { benchFor, good } from '../core/testing';
 import { archive } from './archive';
@@ -380,4 +381,16 @@ test('lists are read by name, the newest first, as many as are asked for', () =>
     benches(db).has(99),
     benches(db).count(),
   ]).toEqual([bench, true, false, 1]);
+});
+
+test('what the check of a file said is kept with it, and asked for again when it does not say all', () => {
+  const { file, made } = furnish(db, AT);
+  const kept = files(db);
+  expect(kept.checked(file)).toBeNull();
+  const told = { audited: made.audit, times: timesOf(made.trace, made.motion) };
+  kept.keepChecked(file, told);
+  expect(kept.checked(file)).toEqual(told);
+  db.prepare(`update file set checked = '{"audited":{}}' where id = ?`).run(file);
+  expect(kept.checked(file)).toBeNull();
+  expect(kept.checked(999)).toBeNull();
 });

@@ -23,7 +23,9 @@ export function find(task: { kind: string; plan: Plan; bench: Bench; said: Said 
 
 export function make(task: { kind: string; spec: Record<string, number>; bench: Bench }) {
   const made = makeLadder(task.kind, task.spec, task.bench);
-  return made.ok ? ok({ text: made.value.text, plan: made.value.plan }) : made;
+  if (!made.ok) return made;
+  const { text, plan, audit: audited, trace, motion } = made.value;
+  return ok({ text, plan, checked: { audited, times: timesOf(trace, motion) } });
 }
 
 /** What is told of a file from its own bytes, never from what was planned. */

@@ -40,14 +40,14 @@ const open = async (page: Page, name: string, text: string) => {
   await expect(page.getByRole('heading', { name })).toBeVisible();
 };
 
-test('a file from elsewhere is seen through: findings lead to lines, lines to places', async ({
+test('a file from elsewhere is inspected: findings lead to lines, lines to places', async ({
   page,
 }) => {
   await newBench(page, 'Heron', 'Moss');
   await open(page, 'mask.gcode', FOREIGN);
   const findings = page.getByLabel('Findings');
   await expect(findings).toContainText('left heating at 205 °C');
-  await expect(findings).toContainText('M999999 is not known here');
+  await expect(findings).toContainText('M999999 is unknown');
   await expect(findings).toContainText('printing acceleration stays at 700');
   await findings.getByRole('button', { name: 'line 9:' }).click();
   const text = page.getByLabel('Lines of the file');
@@ -89,9 +89,9 @@ test('a file from elsewhere is seen through: findings lead to lines, lines to pl
   await expect(text.locator('[aria-current=true]')).toContainText('M106 S200');
 });
 
-test('in space the view turns with keys, and a press finds the stroke', async ({ page }) => {
+test('in 3D the view turns with keys, and a press finds the stroke', async ({ page }) => {
   await open(page, 'mask.gcode', FOREIGN);
-  const space = page.getByRole('img', { name: /^The moves of the file in space/ });
+  const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
   await expect(space).toBeVisible();
   await page.waitForTimeout(800);
   const before = await space.screenshot();
@@ -130,7 +130,7 @@ test('a file is kept with its bench, found there again, and put away with a way 
   await expect(page.getByRole('link', { name: /puppet hand.gcode/ })).toBeVisible();
 });
 
-test('a ladder of ours found on a card is recognised and read where it was never made', async ({
+test('a ladder made here, found on a card, is recognised and scored where it was never made', async ({
   page,
 }) => {
   const bench = joinBench(
@@ -141,7 +141,9 @@ test('a ladder of ours found on a card is recognised and read where it was never
   const made = makeLadder('temperature', { from: 215, to: 200 }, bench);
   if (!made.ok) throw new Error('not made');
   await open(page, 'from-a-card.gcode', made.value.text);
-  await expect(page.getByText('a ladder of ours with 4 rungs', { exact: false })).toBeVisible();
+  await expect(
+    page.getByText('A ladder made by Ash Ladder, with 4 rungs', { exact: false }),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Score its print' }).click();
   await expect(page.getByText('of 4 from the bottom')).toBeVisible();
   await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
@@ -257,7 +259,7 @@ test('without WebGL layers are shown one by one, and it is said', async ({ page 
     } as typeof real;
   });
   await open(page, 'mask.gcode', FOREIGN);
-  await expect(page.getByText('This browser shows nothing in space')).toBeVisible();
+  await expect(page.getByText('This browser can’t show 3D')).toBeVisible();
   await expect(page.getByRole('img', { name: /^One layer from above/ })).toBeVisible();
 });
 

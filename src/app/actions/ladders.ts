@@ -85,7 +85,9 @@ export async function makeFile(ladderId: unknown, data: unknown): Promise<Answer
   if (!made.ok) return made;
   store().db.transaction(() => {
     store().ladders.changeSpec(ladder.id, spec.data);
-    store().files.keep(ladder.id, made.value.text, made.value.plan, now());
+    const { text, plan, checked } = made.value;
+    const fileId = store().files.keep(ladder.id, text, plan, now());
+    store().files.keepChecked(fileId, checked);
   })();
   revalidatePath('/', 'layout');
   redirect(`/ladder/${ladder.id}/print`);

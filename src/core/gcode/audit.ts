@@ -1,5 +1,6 @@
 /** Audit: what a file would do to a machine, in findings that can be acted on. Works on the trace alone. */
 
+import { z } from 'zod';
 import type { Bench } from '../bench/bench';
 import { bedBox, insideBed, BED_SLACK, type Box } from '../bench/bed';
 import { COLD_ZONE } from '../bench/machine';
@@ -7,28 +8,31 @@ import { MATERIALS } from '../bench/materials';
 import { roundArea } from '../deposit/bead';
 import { settingInfo } from '../bench/settings';
 import { short } from '../numbers';
-import { confirmRungs, NOTHING_ASKED, type Asked, type Confirmed } from './confirm';
-import type { Remark } from './remark';
+import { Confirmed, confirmRungs, NOTHING_ASKED, type Asked } from './confirm';
+import { Remark } from './remark';
 import { leftBehind } from './left-behind';
 import { MACRO } from './macro';
 import { firstStroke } from './print-start';
 import { CHANGES, type Change } from '../dialect/changes';
 import { changeAt, MOVE, type Trace } from './trace';
 
-export type Audit = {
-  findings: Remark[];
+export const Audit = z.object({
+  findings: z.array(Remark),
   /** For a ladder made by Ash Ladder: every rung with the value really in force. */
-  rungs: Confirmed[];
+  rungs: z.array(Confirmed),
   /** Where plastic is laid, mm; null when none is. */
-  box: Box | null;
+  box: z
+    .object({ minX: z.number(), minY: z.number(), maxX: z.number(), maxY: z.number() })
+    .nullable(),
   /** Highest and lowest layer with plastic, mm. */
-  z: { low: number; high: number } | null;
+  z: z.object({ low: z.number(), high: z.number() }).nullable(),
   /** Filament fed net of retraction, mm, and its weight, g. */
-  filament: number;
-  grams: number;
-  /** Highest nozzle temperature and bed asked for, °C. */
-  hottest: { nozzle: number; bed: number };
-};
+  filament: z.number(),
+  grams: z.number(),
+  /** Hottest nozzle and bed asked for, °C. */
+  hottest: z.object({ nozzle: z.number(), bed: z.number() }),
+});
+export type Audit = z.infer<typeof Audit>;
 
 /** Tools that a trace can name. */
 const TOOLS = 256;

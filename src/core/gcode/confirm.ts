@@ -1,25 +1,27 @@
 /** Confirms rung by rung the value that is really in force while plastic is laid there. */
 
+import { z } from 'zod';
 import type { Rung } from '../plan/plan';
-import { settingInfo, type Setting, type Values } from '../bench/settings';
+import { settingInfo, type Setting, type Values, SettingName } from '../bench/settings';
 import { tidy } from '../numbers';
 import { rungFinder } from './rungs';
 import { CHANGES, type Change } from '../dialect/changes';
 import { MOVE, type Trace } from './trace';
 import { retractionsIn, seenInMoves, type Expected } from './witness';
 
-export type Confirmed = {
-  index: number;
-  setting: Setting;
-  wanted: number;
+export const Confirmed = z.object({
+  index: z.number(),
+  setting: SettingName,
+  wanted: z.number(),
   /** Distinct values in force over the rung's plastic, in order of appearance. */
-  seen: number[];
+  seen: z.array(z.number()),
   /** Line of the command that set the value; null when none did. */
-  line: number | null;
+  line: z.number().nullable(),
   /** Line of the first stroke of the rung. */
-  firstStroke: number | null;
-  ok: boolean;
-};
+  firstStroke: z.number().nullable(),
+  ok: z.boolean(),
+});
+export type Confirmed = z.infer<typeof Confirmed>;
 
 /** A rung as the plan asks for it. */
 export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope'>;

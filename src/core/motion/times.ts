@@ -1,18 +1,20 @@
 /** Where the time of a file goes. */
 
+import { z } from 'zod';
 import { changeAt, MOVE, type Trace } from '../gcode/trace';
 import type { Motion } from './plan-motion';
 
 /** Seconds by cause. Heating and homing are estimates of usual machines, not of this one. */
-export type Times = {
+export const Times = z.object({
   /** Moves that lay plastic. */
-  laying: number;
+  laying: z.number(),
   /** Travel, retraction, restart. */
-  travel: number;
-  dwell: number;
-  heating: number;
-  homing: number;
-};
+  travel: z.number(),
+  dwell: z.number(),
+  heating: z.number(),
+  homing: z.number(),
+});
+export type Times = z.infer<typeof Times>;
 
 /** Usual rates, °C/s, from a cold start at 20 °C: a 40 W cartridge, a 200 W plate. */
 const NOZZLE_RATE = 2.2;

@@ -1,4 +1,5 @@
 import type { Bench } from '@/core/bench/bench';
+import type { Checked, StoredFile } from '@/store/ladders';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
@@ -22,15 +23,23 @@ export const metadata = { title: 'Print' };
 const described = ({ machine, nozzle, filament }: Bench): string =>
   JSON.stringify([machine, nozzle, filament]);
 
+/** What the check of the file said when it was made; a file of before is checked from its own text, once. */
+async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
+  const { files } = store();
+  const known = files.checked(id);
+  if (known) return known;
+  const checked = await inThread('check', { bytes: files.bytes(id)!, plan });
+  files.keepChecked(id, checked);
+  return checked;
+}
+
 export default async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
   const view = ladderView((await params).id);
   const { ladder, bench } = view;
   const file = store().files.newestOf(ladder.id);
-  const bytes = file && store().files.bytes(file.id);
-  if (!file || !bytes) redirect(`/ladder/${ladder.id}/design`);
+  if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
-  // What the file check says comes from the kept text, read back, not from what was planned.
-  const { audited, times } = await inThread('check', { bytes, plan });
+  const { audited, times } = await checkedOf(file);
   const copies = copiesOf(ladder.id).length;
   const stands = onSharedAxis(plan);
   const outOfDate = described(plan.bench) !== described(bench.bench);
