@@ -29,7 +29,7 @@ test('inputs of the designer step with the arrow keys, and everything is reached
 }) => {
   await newBench(page, 'Heron two', 'Moss keys');
   await newLadder(page);
-  const foot = page.getByLabel('Foot, °C');
+  const foot = page.getByLabel('Bottom, °C');
   await foot.focus();
   await page.keyboard.press('ArrowDown');
   await expect(foot).toHaveValue('215');

@@ -66,7 +66,7 @@ test('strokes: pressure advance with its test conditions and the line that carri
   await newBench(page, 'Heron strokes', 'Moss strokes');
   await setUp(page, 'pressure advance by strokes');
   const held = page.getByLabel('Test conditions');
-  await expect(held).toContainText('jerk 5 mm/s then back to 8 mm/s');
+  await expect(held).toContainText('jerk 5 mm/s then 8 mm/s again');
   await expect(page.getByRole('img', { name: 'The ladder from above, to scale' })).toBeVisible();
   await page.getByLabel('Fast, mm/s').fill('25');
   await expect(page.getByText('the pressure hardly changes', { exact: false })).toBeVisible();

@@ -17,9 +17,9 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await expect(page.getByText('Steps of 4 do not divide')).toBeVisible();
   await page.getByRole('button', { name: 'End at 192' }).click();
   await expect(page.getByRole('button', { name: /^192 °C/ })).toBeVisible();
-  await page.getByLabel('Foot, °C').fill('330');
+  await page.getByLabel('Bottom, °C').fill('330');
   await expect(page.getByText('The hot end of Heron bears 260 °C', { exact: false })).toBeVisible();
-  await page.getByLabel('Foot, °C').fill('220');
+  await page.getByLabel('Bottom, °C').fill('220');
   await page.getByLabel('Top, °C').fill('190');
   await page.getByLabel('Step, °C').fill('5');
   await expect(page.getByRole('button', { name: /^205 °C/ })).toBeVisible();
@@ -32,7 +32,7 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   // What was typed is there when the page is opened again.
   await page.waitForTimeout(800);
   await page.reload();
-  await expect(page.getByLabel('Foot, °C')).toHaveValue('220');
+  await expect(page.getByLabel('Bottom, °C')).toHaveValue('220');
 
   await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
@@ -119,7 +119,7 @@ test('a best at the last rung offers the next ladder, moved, with one press', as
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByText('Print another ladder, further along')).toBeVisible();
   await page.getByRole('button', { name: 'Set up this ladder' }).click();
-  await expect(page.getByLabel('Foot, °C')).toHaveValue('195');
+  await expect(page.getByLabel('Bottom, °C')).toHaveValue('195');
   await expect(page.getByText('leaves the label range')).toBeVisible();
 });
 

@@ -3,17 +3,17 @@
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { beadWidthOf, surelyMelted } from '../../deposit/conditions';
 import { short, snap } from '../../numbers';
 import type { Plan } from '../../plan/plan';
 import { ok, problem, type Problem } from '../../result';
 import { settingInfo, type Setting } from '../../bench/settings';
-import { readableRung } from '../body';
 import { type Range } from '../climb';
-import { labelsOf, movedTo, upward } from '../climbing';
+import { labelsOf } from '../climbing';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
-import { choice, PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { choice, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { wholeSteps } from '../guards';
+import { climbs, climbSentence, usualWalls, formed } from '../one-setting';
 import { towerKind } from '../tower-kind';
 import type { LadderKind, Measured } from '../types';
 import { AXES, footprint, formOf, layersOf } from './form';
@@ -32,6 +32,8 @@ type Facet = {
 /** Usual length of a face, mm, and the share of it that should run at the speed asked for. */
 const SIDE = 60;
 const REACH = 0.65;
+/** Faster than this, mm/s, faces are longer than beds. */
+const FASTEST = 100;
 
 /** Six rungs from half of what is in force to three times it, in steps that the machine takes. */
 function around(now: number, resolution: number): Range {
@@ -115,36 +117,29 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
-    finds: [setting],
+    ...climbs(setting, facet.bounds),
     spec: schemaOf(fields),
     fields,
-    sentence:
-      `Climb from {from} ${unit} at the bottom to {to} ${unit} at the top in steps of {step}, each rung ` +
-      '{rungHeight} mm tall, on {axes}, faces of {side} mm at {speed} mm/s.',
+    sentence: climbSentence(setting, 'on {axes}, faces of {side} mm at {speed} mm/s'),
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     unfit: (bench) => unfit(facet, bench),
     // Echoes of the corner itself stand on top of those of the acceleration out of it.
     standsOn: setting === 'acceleration' ? ['advance'] : ['advance', 'acceleration'],
     defaults(bench) {
-      const { machine, nozzle } = bench;
-      const layerHeight = layerHeightOf(nozzle.diameter);
-      const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
       const range = facet.range(bench);
       const gentlest = setting === 'acceleration' ? range.from : inForce(bench).acceleration;
       const reached = Math.sqrt(gentlest * SIDE * (1 - REACH));
+      const walls = usualWalls(bench, Infinity);
+      const melted = surelyMelted(beadArea(beadWidthOf(bench.nozzle.diameter), walls.layerHeight));
+      const fastest = Math.min(2 * bench.machine.speeds.print, FASTEST, melted, reached);
       return {
+        ...walls,
         ...range,
         axes: 0,
         side: SIDE,
-        speed: Math.max(
-          5,
-          Math.floor(Math.min(2 * machine.speeds.print, 100, melted, reached) / 5) * 5,
-        ),
-        rungHeight: readableRung(layerHeight),
+        speed: Math.max(5, Math.floor(fastest / 5) * 5),
         walls: 2,
-        layerHeight,
         brim: 4,
-        ...PLACED,
       };
     },
     check(spec, bench) {
@@ -159,22 +154,16 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         ),
       ];
     },
-    axes: (spec) => upward(setting, spec),
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,
-        sizes: form.sizes,
-        layers: () => layersOf(form, spec.walls, labels),
-        footprint: footprint(form),
-        digits: form.body.digits,
+        ...formed(form, footprint, () => layersOf(form, spec.walls, labels)),
         // A slowed layer would ring less for that reason alone.
         shortestLayer: 0,
       };
     },
-    bounds: (bench) => ({ [setting]: facet.bounds(bench) }),
-    moved: movedTo(setting),
     criteria: [
       { name: 'ringing', weight: 1, where: 'rear face for x, right face for y, after the corner' },
       { name: 'corners', weight: 0.3, where: 'the upright edges' },

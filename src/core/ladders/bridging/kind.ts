@@ -1,20 +1,15 @@
 /** Bridging: flow, speed or fan over open air; everything else is held. */
 
 import type { Bench } from '../../bench/bench';
-import { beadArea, roundArea } from '../../deposit/bead';
-import {
-  beadWidthOf,
-  layerHeightOf,
-  surelyMelted,
-  type Conditions,
-} from '../../deposit/conditions';
+import { roundArea } from '../../deposit/bead';
+import { surelyMelted, type Conditions } from '../../deposit/conditions';
 import { settingInfo, type Setting } from '../../bench/settings';
-import { readableRung } from '../body';
 import { type Range } from '../climb';
-import { labelsOf, movedTo, upward } from '../climbing';
+import { labelsOf } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
-import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
+import { climbs, climbSentence, usualWalls, formed } from '../one-setting';
 import { towerKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
 import { footprint, formOf, layersOf } from './form';
@@ -29,6 +24,10 @@ type Facet = {
   saferSide: 'lower' | 'higher';
   onDemand?: true;
 };
+
+/** Walls of piers, mm/s, and rungs that leave air under a deck, mm. */
+const USUAL_SPEED = 40;
+const LEAST_RUNG = 7;
 
 const FACETS: Facet[] = [
   {
@@ -75,29 +74,18 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
-    finds: [setting],
+    ...climbs(setting, () => bounds),
     spec: schemaOf(fields),
     fields,
-    sentence:
-      `Climb from {from} ${unit} at the bottom to {to} ${unit} at the top in steps of {step}, each rung ` +
-      '{rungHeight} mm tall, over spans of up to {span} mm.',
+    sentence: climbSentence(setting, 'over spans of up to {span} mm'),
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     // One at a time: how a strand is pulled and cooled is judged with as much plastic as it needs.
     standsOn: ['nozzle', 'flow', ...(setting === 'bridgeFlow' ? [] : (['bridgeFlow'] as const))],
     ...(facet.onDemand ? { onDemand: true as const } : {}),
-    defaults({ machine, nozzle }) {
-      const layerHeight = layerHeightOf(nozzle.diameter);
-      const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
-      return {
-        ...facet.range,
-        span: 24,
-        rungHeight: Math.max(7, readableRung(layerHeight)),
-        speed: Math.min(machine.speeds.print, 40, surelyMelted(bead)),
-        walls: 3,
-        layerHeight,
-        brim: 0,
-        ...PLACED,
-      };
+    defaults(bench) {
+      const walls = usualWalls(bench, USUAL_SPEED);
+      const rungHeight = Math.max(LEAST_RUNG, walls.rungHeight);
+      return { ...walls, ...facet.range, span: 24, rungHeight, walls: 3 };
     },
     check(spec, bench) {
       return [
@@ -106,21 +94,15 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         ...melts(setting, spec, bench),
       ];
     },
-    axes: (spec) => upward(setting, spec),
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,
-        sizes: form.sizes,
-        layers: () => layersOf(form, labels),
-        footprint: footprint(form),
-        digits: form.body.digits,
+        ...formed(form, footprint, () => layersOf(form, labels)),
         ...(setting === 'bridgeFan' ? { conditions: steadyFan } : {}),
       };
     },
-    bounds: () => ({ [setting]: bounds }),
-    moved: movedTo(setting),
     criteria: [
       { name: 'bridging', weight: 1, where: 'the three decks, seen from below' },
       { name: 'gaps', weight: 1, where: 'between the strands of a deck' },

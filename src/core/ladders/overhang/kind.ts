@@ -4,18 +4,16 @@
  */
 
 import type { Box } from '../../bench/bed';
-import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import type { Layer } from '../../deposit/layer';
 import { short } from '../../numbers';
 import { rect } from '../../shape/region';
-import { bodyAt, bodyFor, plate, PLATE_MARGIN, readableRung, type Body } from '../body';
+import { bodyAt, bodyFor, plate, PLATE_MARGIN, type Body } from '../body';
 import { climb } from '../climb';
-import { movedTo, upward } from '../climbing';
 import { inBounds } from '../commands';
-import { PLACED, rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
+import { rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
 import { wholeSteps } from '../guards';
 import { sizesOf, stack, type Sizes } from '../tower';
+import { climbs, usualWalls, formed } from '../one-setting';
 import { towerKind } from '../tower-kind';
 
 const DEPTH = 14;
@@ -26,6 +24,9 @@ const STRAIGHT = 1;
 /** Clipping rounds to a tenth of a micron, mm. */
 const CLIPPED = 1e-3;
 const BOUNDS = { min: 10, max: 85 };
+/** Speed of walls, mm/s, and lowest rung, mm, on which a lean is long enough to judge. */
+const USUAL_SPEED = 40;
+const LEAST_RUNG = 7;
 
 const fields = {
   ...rangeFields('overhang', [BOUNDS.min, BOUNDS.max], 1),
@@ -87,7 +88,7 @@ function layersOf(form: Form, walls: number, angles: readonly number[]): Layer[]
 export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
   id: 'overhang',
   title: 'Overhang',
-  finds: ['overhang'],
+  ...climbs('overhang', () => BOUNDS),
   spec: schemaOf(fields),
   fields,
   sentence:
@@ -96,20 +97,10 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
   reason: () =>
     'Gentle overhangs always print; the steepest that stays flat tells where supports have to start.',
   standsOn: ['nozzle', 'flow'],
-  defaults({ machine, nozzle }) {
-    const layerHeight = layerHeightOf(nozzle.diameter);
-    const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
-    return {
-      from: 20,
-      to: 75,
-      step: 5,
-      rungHeight: Math.max(7, readableRung(layerHeight)),
-      speed: Math.min(machine.speeds.print, 40, surelyMelted(bead)),
-      walls: 3,
-      layerHeight,
-      brim: 0,
-      ...PLACED,
-    };
+  defaults(bench) {
+    const walls = usualWalls(bench, USUAL_SPEED);
+    const rungHeight = Math.max(LEAST_RUNG, walls.rungHeight);
+    return { ...walls, from: 20, to: 75, step: 5, rungHeight, walls: 3 };
   },
   check(spec) {
     return [
@@ -117,7 +108,6 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
       ...inBounds('overhang', spec, BOUNDS, 'flatter than that it is a bridge, steeper a wall'),
     ];
   },
-  axes: (spec) => upward('overhang', spec),
   tower(spec, bench) {
     const angles = climb(spec);
     const form = formOf(
@@ -127,16 +117,11 @@ export const overhang = towerKind<{ [K in keyof typeof fields]: number }>({
     );
     return {
       spec,
-      sizes: form.sizes,
-      layers: () => layersOf(form, spec.walls, angles),
-      footprint: footprint(form),
-      digits: form.body.digits,
+      ...formed(form, footprint, () => layersOf(form, spec.walls, angles)),
       // The digits lean too, at their undersides, but are not what is looked at.
       rung: () => ({ looked: leanBox(form) }),
     };
   },
-  bounds: () => ({ overhang: BOUNDS }),
-  moved: movedTo('overhang'),
   criteria: [
     { name: 'overhang', weight: 1, where: 'the underside of the lean at the right', spot: 1 },
   ],

@@ -3,16 +3,14 @@
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { COLD_ZONE } from '../../bench/machine';
-import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { short } from '../../numbers';
 import { settingInfo, type Setting } from '../../bench/settings';
-import { readableRung } from '../body';
 import { type Range } from '../climb';
-import { labelsOf, movedTo, upward } from '../climbing';
+import { labelsOf } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
-import { PLACED, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
+import { climbs, climbSentence, usualWalls, formed } from '../one-setting';
 import { towerKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
 import { footprint, formOf, layersOf } from './form';
@@ -115,29 +113,19 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   return towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
-    finds: [setting],
+    ...climbs(setting, facet.bounds),
     spec: schemaOf(fields),
     fields,
-    sentence:
-      `Climb from {from} ${settingInfo(setting).unit} at the bottom to {to} ${settingInfo(setting).unit} at the top ` +
-      'in steps of {step}, each rung {rungHeight} mm tall, across gaps of {gap} mm.',
+    sentence: climbSentence(setting, 'across gaps of {gap} mm'),
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     standsOn: facet.standsOn,
     ...(facet.onDemand ? { onDemand: true as const } : {}),
-    defaults(bench) {
-      const layerHeight = layerHeightOf(bench.nozzle.diameter);
-      const bead = beadArea(beadWidthOf(bench.nozzle.diameter), layerHeight);
-      return {
-        ...facet.range(bench),
-        gap: 20,
-        rungHeight: readableRung(layerHeight),
-        speed: Math.min(bench.machine.speeds.print, USUAL_SPEED, surelyMelted(bead)),
-        walls: 1,
-        layerHeight,
-        brim: 0,
-        ...PLACED,
-      };
-    },
+    defaults: (bench) => ({
+      ...usualWalls(bench, USUAL_SPEED),
+      ...facet.range(bench),
+      gap: 20,
+      walls: 1,
+    }),
     check(spec, bench) {
       const { why, ...bounds } = facet.bounds(bench);
       return [
@@ -146,20 +134,11 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
         ...nothingDrawn(setting, bench),
       ];
     },
-    axes: (spec) => upward(setting, spec),
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
-      return {
-        spec,
-        sizes: form.sizes,
-        layers: () => layersOf(form, spec.walls, labels),
-        footprint: footprint(form),
-        digits: form.body.digits,
-      };
+      return { spec, ...formed(form, footprint, () => layersOf(form, spec.walls, labels)) };
     },
-    bounds: (bench) => ({ [setting]: facet.bounds(bench) }),
-    moved: movedTo(setting),
     criteria: [
       { name: 'stringing', weight: 1, where: 'in the two gaps' },
       { name: 'surface', weight: 0.5, where: 'faces of the posts' },
