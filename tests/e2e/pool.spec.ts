@@ -58,7 +58,7 @@ test('a bench that was changed after its file was made says so', async ({ page }
     .getByRole('link', { name: /Heron changed/ })
     .first()
     .click();
-  await page.getByLabel('Travel, mm/s', { exact: true }).fill('120');
+  await page.getByLabel('Travel speed, mm/s', { exact: true }).fill('120');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page).toHaveURL(/\/things$/);
   await page.goto(print);

@@ -4,7 +4,8 @@ import { useState } from 'react';
 import type { Filament } from '@/core/bench/bench';
 import { MATERIALS, type Material } from '@/core/bench/materials';
 import { filamentOf } from '@/core/bench/presets';
-import { ChoiceField, NumberField, TextField } from './fields';
+import { ChoiceField, TextField } from './fields';
+import { NumberFields, type NumberRow } from './NumberFields';
 import { Group, SaveForm, type SaveAnswer } from './SaveForm';
 
 type Props = {
@@ -17,6 +18,21 @@ const NAMES = Object.fromEntries(Object.keys(MATERIALS).map((name) => [name, nam
   Material,
   string
 >;
+
+const SPOOL: NumberRow[] = [
+  ['diameter', 'mm'],
+  ['density', 'g/cm³'],
+];
+const HEAT: NumberRow[] = [
+  ['nozzle.min', '°C'],
+  ['nozzle.max', '°C'],
+  ['bed', '°C'],
+];
+const COOLING: NumberRow[] = [
+  ['fan.print', '%', 100],
+  ['fan.bridge', '%', 100],
+  ['shortestLayer', 's'],
+];
 
 export function FilamentForm({ filament: first, revision, save }: Props) {
   const [filament, set] = useState(first);
@@ -38,53 +54,13 @@ export function FilamentForm({ filament: first, revision, save }: Props) {
             set({ ...filamentOf(filament.name, material), diameter: filament.diameter })
           }
         />
-        <NumberField
-          label="Diameter"
-          unit="mm"
-          value={filament.diameter}
-          onChange={(diameter) => put({ diameter })}
-        />
-        <NumberField
-          label="Density"
-          unit="g/cm³"
-          value={filament.density}
-          onChange={(density) => put({ density })}
-        />
+        <NumberFields of={filament} rows={SPOOL} onChange={set} />
       </Group>
       <Group title="Temperatures">
-        <NumberField
-          label="Label, from"
-          unit="°C"
-          value={filament.nozzle.min}
-          onChange={(min) => put({ nozzle: { ...filament.nozzle, min } })}
-        />
-        <NumberField
-          label="Label, to"
-          unit="°C"
-          value={filament.nozzle.max}
-          onChange={(max) => put({ nozzle: { ...filament.nozzle, max } })}
-        />
-        <NumberField label="Bed" unit="°C" value={filament.bed} onChange={(bed) => put({ bed })} />
+        <NumberFields of={filament} rows={HEAT} onChange={set} />
       </Group>
       <Group title="Cooling">
-        <NumberField
-          label="Fan on walls"
-          unit="%"
-          value={Math.round(filament.fan.print * 100)}
-          onChange={(percent) => put({ fan: { ...filament.fan, print: percent / 100 } })}
-        />
-        <NumberField
-          label="Fan on bridges"
-          unit="%"
-          value={Math.round(filament.fan.bridge * 100)}
-          onChange={(percent) => put({ fan: { ...filament.fan, bridge: percent / 100 } })}
-        />
-        <NumberField
-          label="Shortest layer"
-          unit="s"
-          value={filament.shortestLayer}
-          onChange={(shortestLayer) => put({ shortestLayer })}
-        />
+        <NumberFields of={filament} rows={COOLING} onChange={set} />
       </Group>
     </SaveForm>
   );

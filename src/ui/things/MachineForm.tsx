@@ -5,7 +5,8 @@ import type { Bed, Cornering, Limits, Machine } from '@/core/bench/machine';
 import { PLACEHOLDERS } from '@/core/gcode/blocks';
 import { taken } from '@/core/gcode/recognise';
 import { DialectRows } from './DialectRows';
-import { ChoiceField, Labelled, NumberField, TextField } from './fields';
+import { ChoiceField, Labelled, TextField } from './fields';
+import { NumberFields, type NumberRow } from './NumberFields';
 import { ReportPaste } from './ReportPaste';
 import { MacroRows } from './MacroRows';
 import { Group, SaveForm, type SaveAnswer } from './SaveForm';
@@ -16,12 +17,10 @@ type Props = {
   save: (machine: Machine, seen: number | null) => Promise<SaveAnswer<Machine>>;
 };
 
-const AXES = ['x', 'y', 'z', 'e'] as const;
-
 export function MachineForm({ machine: first, revision, save }: Props) {
   const [machine, set] = useState(first);
   const put = (patch: Partial<Machine>) => set({ ...machine, ...patch });
-  const { bed, limits, extruder, retraction, speeds } = machine;
+  const { bed, limits, extruder } = machine;
   const putLimits = (patch: Partial<Limits>) => put({ limits: { ...limits, ...patch } });
   return (
     <SaveForm
@@ -47,35 +46,8 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           choices={{ corner: 'front left corner', centre: 'centre of the bed' }}
           onChange={(origin) => put({ bed: { ...bed, origin } })}
         />
-        {bed.shape === 'round' ? (
-          <NumberField
-            label="Bed diameter"
-            unit="mm"
-            value={bed.diameter}
-            onChange={(diameter) => put({ bed: { ...bed, diameter } })}
-          />
-        ) : (
-          <>
-            <NumberField
-              label="Bed width"
-              unit="mm"
-              value={bed.width}
-              onChange={(width) => put({ bed: { ...bed, width } })}
-            />
-            <NumberField
-              label="Bed depth"
-              unit="mm"
-              value={bed.depth}
-              onChange={(depth) => put({ bed: { ...bed, depth } })}
-            />
-          </>
-        )}
-        <NumberField
-          label="Print height"
-          unit="mm"
-          value={machine.height}
-          onChange={(height) => put({ height })}
-        />
+        <NumberFields of={machine} rows={BED[bed.shape]} onChange={set} />
+        <NumberFields of={machine} rows={[['height', 'mm']]} onChange={set} />
       </Group>
       <Group title="Extruder and heat">
         <ChoiceField
@@ -90,82 +62,13 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           choices={{ '1': 'one', '2': 'two' }}
           onChange={(tools) => put({ extruder: { ...extruder, tools: Number(tools) } })}
         />
-        <NumberField
-          label="Highest nozzle temperature"
-          unit="°C"
-          value={extruder.hottest}
-          onChange={(hottest) => put({ extruder: { ...extruder, hottest } })}
-        />
-        <NumberField
-          label="Highest bed temperature"
-          unit="°C"
-          value={machine.bedHottest}
-          onChange={(bedHottest) => put({ bedHottest })}
-        />
-        <NumberField
-          label="Retraction"
-          unit="mm"
-          value={retraction.distance}
-          onChange={(distance) => put({ retraction: { ...retraction, distance } })}
-        />
-        <NumberField
-          label="Retraction speed"
-          unit="mm/s"
-          value={retraction.speed}
-          onChange={(speed) => put({ retraction: { ...retraction, speed } })}
-        />
-        <NumberField
-          label="Lift (z-hop)"
-          unit="mm"
-          value={retraction.lift}
-          onChange={(lift) => put({ retraction: { ...retraction, lift } })}
-        />
-        <NumberField
-          label="Pressure advance now"
-          unit="s"
-          value={machine.advance ?? 0}
-          onChange={(advance) => put({ advance })}
-        />
+        <NumberFields of={machine} rows={EXTRUDER} onChange={set} />
       </Group>
       <Group title="Speeds">
-        <NumberField
-          label="Print"
-          unit="mm/s"
-          value={speeds.print}
-          onChange={(print) => put({ speeds: { ...speeds, print } })}
-        />
-        <NumberField
-          label="First layer"
-          unit="mm/s"
-          value={speeds.firstLayer}
-          onChange={(firstLayer) => put({ speeds: { ...speeds, firstLayer } })}
-        />
-        <NumberField
-          label="Travel"
-          unit="mm/s"
-          value={speeds.travel}
-          onChange={(travel) => put({ speeds: { ...speeds, travel } })}
-        />
-        <NumberField
-          label="Bridge"
-          unit="mm/s"
-          value={speeds.bridge}
-          onChange={(bridge) => put({ speeds: { ...speeds, bridge } })}
-        />
+        <NumberFields of={machine} rows={SPEEDS} onChange={set} />
       </Group>
       <Group title="Limits">
-        <NumberField
-          label="Print acceleration"
-          unit="mm/s²"
-          value={limits.printAcceleration}
-          onChange={(printAcceleration) => putLimits({ printAcceleration })}
-        />
-        <NumberField
-          label="Travel acceleration"
-          unit="mm/s²"
-          value={limits.travelAcceleration}
-          onChange={(travelAcceleration) => putLimits({ travelAcceleration })}
-        />
+        <NumberFields of={machine} rows={ACCELERATIONS} onChange={set} />
         <ChoiceField
           label="Cornering"
           value={limits.cornering.model}
@@ -176,30 +79,11 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           }}
           onChange={(model) => putLimits({ cornering: CORNERINGS[model] })}
         />
-        <CorneringFields
-          cornering={limits.cornering}
-          onChange={(cornering) => putLimits({ cornering })}
+        <NumberFields
+          of={machine}
+          rows={[...CORNERING_ROWS[limits.cornering.model], ...AXIS_LIMITS]}
+          onChange={set}
         />
-        {AXES.map((axis) => (
-          <NumberField
-            key={`v${axis}`}
-            label={`Highest speed, ${axis}`}
-            unit="mm/s"
-            value={limits.speed[axis]}
-            onChange={(value) => putLimits({ speed: { ...limits.speed, [axis]: value } })}
-          />
-        ))}
-        {AXES.map((axis) => (
-          <NumberField
-            key={`a${axis}`}
-            label={`Highest acceleration, ${axis}`}
-            unit="mm/s²"
-            value={limits.acceleration[axis]}
-            onChange={(value) =>
-              putLimits({ acceleration: { ...limits.acceleration, [axis]: value } })
-            }
-          />
-        ))}
       </Group>
       <MacroRows macros={machine.macros ?? []} onChange={(macros) => put({ macros })} />
       <DialectRows dialect={machine.dialect} onChange={(dialect) => put({ dialect })} />
@@ -229,47 +113,45 @@ export function MachineForm({ machine: first, revision, save }: Props) {
   );
 }
 
+const BED: Record<Bed['shape'], NumberRow[]> = {
+  round: [['bed.diameter', 'mm']],
+  rectangle: [
+    ['bed.width', 'mm'],
+    ['bed.depth', 'mm'],
+  ],
+};
+const EXTRUDER: NumberRow[] = [
+  ['extruder.hottest', '°C'],
+  ['bedHottest', '°C'],
+  ['retraction.distance', 'mm'],
+  ['retraction.speed', 'mm/s'],
+  ['retraction.lift', 'mm'],
+  ['advance', 's'],
+];
+const SPEEDS: NumberRow[] = ['print', 'firstLayer', 'travel', 'bridge'].map((name) => [
+  `speeds.${name}`,
+  'mm/s',
+]);
+const ACCELERATIONS: NumberRow[] = [
+  ['limits.printAcceleration', 'mm/s²'],
+  ['limits.travelAcceleration', 'mm/s²'],
+];
+const AXES = ['x', 'y', 'z', 'e'];
+const AXIS_LIMITS: NumberRow[] = [
+  ...AXES.map((axis): NumberRow => [`limits.speed.${axis}`, 'mm/s']),
+  ...AXES.map((axis): NumberRow => [`limits.acceleration.${axis}`, 'mm/s²']),
+];
+const CORNERING_ROWS: Record<Cornering['model'], NumberRow[]> = {
+  jerk: AXES.map((axis) => [`limits.cornering.${axis}`, 'mm/s']),
+  'junction-deviation': [['limits.cornering.deviation', 'mm']],
+  'square-corner': [['limits.cornering.speed', 'mm/s']],
+};
+
 const CORNERINGS: Record<Cornering['model'], Cornering> = {
   jerk: { model: 'jerk', x: 8, y: 8, z: 0.4, e: 5 },
   'junction-deviation': { model: 'junction-deviation', deviation: 0.03 },
   'square-corner': { model: 'square-corner', speed: 5 },
 };
-
-function CorneringFields({
-  cornering,
-  onChange,
-}: {
-  cornering: Cornering;
-  onChange: (cornering: Cornering) => void;
-}) {
-  if (cornering.model === 'jerk')
-    return AXES.map((axis) => (
-      <NumberField
-        key={axis}
-        label={`Jerk, ${axis}`}
-        unit="mm/s"
-        value={cornering[axis]}
-        onChange={(value) => onChange({ ...cornering, [axis]: value })}
-      />
-    ));
-  if (cornering.model === 'junction-deviation')
-    return (
-      <NumberField
-        label="Junction deviation"
-        unit="mm"
-        value={cornering.deviation}
-        onChange={(deviation) => onChange({ ...cornering, deviation })}
-      />
-    );
-  return (
-    <NumberField
-      label="Square-corner speed"
-      unit="mm/s"
-      value={cornering.speed}
-      onChange={(speed) => onChange({ ...cornering, speed })}
-    />
-  );
-}
 
 /** The same room in the other shape. */
 function reshaped(bed: Bed, shape: Bed['shape']): Bed {
