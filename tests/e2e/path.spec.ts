@@ -14,11 +14,13 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   // The label says 190 to 220: seven rungs. Typing answers, a step that does not divide is told with mends.
   await expect(page.getByRole('button', { name: /^220 °C/ })).toBeVisible();
   await page.getByLabel('Step, °C').fill('4');
-  await expect(page.getByText('Steps of 4 do not divide')).toBeVisible();
+  await expect(page.getByText('Steps of 4 do not fit')).toBeVisible();
   await page.getByRole('button', { name: 'End at 192' }).click();
   await expect(page.getByRole('button', { name: /^192 °C/ })).toBeVisible();
   await page.getByLabel('Bottom, °C').fill('330');
-  await expect(page.getByText('The hot end of Heron bears 260 °C', { exact: false })).toBeVisible();
+  await expect(
+    page.getByText('The hot end of Heron is rated for 260 °C', { exact: false }),
+  ).toBeVisible();
   await page.getByLabel('Bottom, °C').fill('220');
   await page.getByLabel('Top, °C').fill('190');
   await page.getByLabel('Step, °C').fill('5');
@@ -74,7 +76,7 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 
   // A slip is changed, another undone; left and opened again, everything is there.
-  const row = page.getByRole('group', { name: 'snap at 190 °C' });
+  const row = page.getByRole('group', { name: 'layer adhesion at 190 °C' });
   await row.getByText('3', { exact: true }).click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(row.getByRole('radio', { name: '0 fails' })).toBeChecked();
@@ -104,7 +106,7 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Set up this ladder' })).toBeVisible();
 
   // Taking it back opens the rung again.
-  await page.getByRole('button', { name: 'Take back' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('heading', { name: 'Values and their history' })).toBeHidden();
 });
 

@@ -52,5 +52,5 @@ test('an unknown page, ladder or file says so', async ({ page, request }) => {
     expect(response.status(), path).toBe(404);
   }
   await page.goto('/bench/99999');
-  await expect(page.getByText('not here', { exact: false })).toBeVisible();
+  await expect(page.getByText('Page not found')).toBeVisible();
 });

@@ -72,10 +72,10 @@ export function History({ rows, nowMs, takeBack }: Props) {
                     {current ? (
                       <ActButton
                         className="btn btn-ghost btn-sm font-normal"
-                        label={`Take back ${short(value)} ${unit} of ${title}${simulated ? ', simulated' : ''}`}
+                        label={`Undo ${short(value)} ${unit} of ${title}${simulated ? ', simulated' : ''}`}
                         act={() => takeBack(id)}
                       >
-                        Take back
+                        Undo
                       </ActButton>
                     ) : (
                       'before'

@@ -58,7 +58,12 @@ export function FindingScreen(props: Props) {
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
       <h1 className="sr-only">Finding</h1>
-      <section aria-label="Scores and curve" className="max-lg:order-2 max-lg:overflow-x-auto">
+      <section
+        aria-label="Scores and curve"
+        className="max-lg:order-2 max-lg:overflow-x-auto"
+        // On a phone it is wider than the window, and is moved with keys too.
+        tabIndex={0}
+      >
         <PrintWithRows
           height={height}
           width={width}

@@ -31,7 +31,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         height={stands.height}
         width={stands.width}
         rungs={stands.rungs}
-        className="w-full [--beside:30mm] [--room:108mm] [--tall:150mm]"
+        className="w-full [--beside:30mm] [--room:calc(100vw-3rem)] sm:[--room:108mm] print:[--room:108mm] [--tall:150mm]"
         picture={<PrintPicture src={`/files/${file.id}/picture`} />}
         head={
           <div className="mb-1 flex justify-end text-sm" aria-hidden>

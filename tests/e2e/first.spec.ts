@@ -1,0 +1,64 @@
+import { expect, test } from '@playwright/test';
+import { ownServer, type OwnServer } from './own-server';
+import { newBench, newLadder, printIt } from './people';
+
+test.describe('with an empty store', () => {
+  let server: OwnServer;
+  test.beforeAll(async () => {
+    server = await ownServer('start', 4785);
+  });
+  test.afterAll(() => server.stop());
+
+  test('somebody without a printer has a drawn ladder after one press, and a simulated print after two more', async ({
+    page,
+  }) => {
+    await page.goto(server.address);
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('A handful of numbers');
+    await expect(page.getByRole('link', { name: 'Set up a bench' })).toBeVisible();
+    await page.getByRole('button', { name: 'Try it without a printer' }).click();
+    await expect(
+      page.getByRole('img', { name: 'The ladder from the front, to scale' }),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await page.getByRole('button', { name: 'Print on the understudy' }).click();
+    await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible({
+      timeout: 60_000,
+    });
+    await expect(page.getByRole('button', { name: 'Zoom in' })).toBeVisible();
+  });
+});
+
+test('what prints are for sets what counts, and the same ladder is set up for another bench in one press', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron goals', 'Quill goals');
+  await newBench(page, 'Heron goals', 'Moss goals');
+  await newLadder(page);
+  await page.getByLabel('Step, °C').fill('10');
+  await page.waitForTimeout(800);
+  await page.getByLabel('Step, °C').fill('5');
+  await page.getByLabel('Rung height, mm').fill('9');
+  await page.waitForTimeout(800);
+  await printIt(page);
+  await page.keyboard.press('m');
+  for (const score of '0134431') await page.keyboard.press(score);
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  const adhesion = page.getByRole('slider', { name: 'Weight of layer adhesion' });
+  const gloss = page.getByRole('slider', { name: 'Weight of gloss' });
+  await page.getByRole('button', { name: 'Strength' }).click();
+  await expect(page.getByRole('button', { name: 'Strength' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  expect(Number(await adhesion.inputValue())).toBeGreaterThan(Number(await gloss.inputValue()));
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Strength' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.getByRole('button', { name: /Quill goals/ }).click();
+  // What was changed comes along; the rest is what the other bench has.
+  await expect(page).toHaveURL(/\/ladder\/\d+\/design$/);
+  await expect(page.getByText('Quill goals', { exact: false }).first()).toBeVisible();
+  await expect(page.getByLabel('Rung height, mm')).toHaveValue('9');
+});
