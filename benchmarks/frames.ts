@@ -56,7 +56,7 @@ export async function frameTimes(address: string): Promise<void> {
     await page
       .getByLabel('G-code file')
       .setInputFiles({ name: 'vase.gcode', mimeType: 'text/plain', buffer: Buffer.from(vase()) });
-    await page.getByRole('tab', { name: 'FileCheck' }).waitFor({ timeout: 60_000 });
+    await page.getByRole('tab', { name: 'File check' }).waitFor({ timeout: 60_000 });
     await page.waitForFunction(`document.querySelector('canvas')?.scene !== undefined`);
     row('opening 300,000 moves', `${(performance.now() - start).toFixed(0)} ms to the file check`);
     await page.waitForTimeout(3000);
@@ -78,7 +78,7 @@ export async function frameTimes(address: string): Promise<void> {
     await page.goto(`${address}/inspect`);
     const before = performance.now();
     await page.evaluate(LARGE_FILE);
-    await page.getByRole('tab', { name: 'FileCheck' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('tab', { name: 'File check' }).waitFor({ timeout: 120_000 });
     row('opening 100 MB in the browser', `${((performance.now() - before) / 1000).toFixed(1)} s`);
   } finally {
     await browser.close();

@@ -89,7 +89,7 @@ async function settled(page) {
   await page.waitForTimeout(700);
 }
 async function seen(page) {
-  await page.getByRole('tab', { name: 'FileCheck' }).waitFor();
+  await page.getByRole('tab', { name: 'File check' }).waitFor();
   await page.waitForTimeout(2500);
 }
 async function curve(page) {

@@ -126,7 +126,7 @@ export function ReadScreen(props: Props) {
           height={height}
           width={width}
           rungs={rungs}
-          className="[--room:calc(100vw-32.5rem)] [--tall:calc(100dvh-14rem)]"
+          className={`[--room:calc(100vw-32.5rem)] ${props.simulated ? '[--tall:calc(100dvh-17rem)]' : '[--tall:calc(100dvh-14rem)]'}`}
           beside={`${5 + 1.75 * criteria.length}rem`}
           head={
             <CriterionHeads
@@ -172,7 +172,7 @@ export function ReadScreen(props: Props) {
         aria-label="Score"
       >
         <div className="flex items-baseline gap-3">
-          <p className="text-4xl font-semibold">
+          <p className="text-4xl font-semibold whitespace-nowrap">
             {place.mode === 'rung' ? rung.name : criteria[place.criterion]!.name}
           </p>
           <p className="soft">

@@ -99,7 +99,6 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             ready={READY}
             colours={Object.keys(FILAMENT_COLOURS)}
           />
-          <AnotherBench ladder={ladder} kind={view.kind} />
           <div className="rule-above">
             <h2>File check</h2>
             <FileCheck
@@ -129,6 +128,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
               </details>
             </FileCheck>
           </div>
+          <AnotherBench ladder={ladder} kind={view.kind} />
         </section>
       </main>
     </>
