@@ -21,17 +21,16 @@ const Ladder = z.object({
 });
 export type Ladder = z.infer<typeof Ladder>;
 
-const File = z.object({
+const FileHead = z.object({
   id: z.number(),
   ladderId: z.number(),
   name: z.string(),
-  plan: StoredPlan,
   sha256: z.string(),
   bytes: z.number(),
   program: z.string(),
   madeAt: z.string(),
 });
-export type StoredFile = z.infer<typeof File>;
+export type StoredFile = z.infer<typeof FileHead> & { plan: Plan };
 
 /** What the check of a file said: its audit, and where its time goes. */
 export const Checked = z.object({ audited: Audit, times: Times });
@@ -152,6 +151,9 @@ export function ladders(db: Db) {
   };
 }
 
+/** Plans that are kept ready; a few kB each. */
+const MOST_PLANS = 200;
+
 export function files(db: Db) {
   const insert = db.prepare(
     `insert into file (ladder_id, name, plan, sha256, bytes, gcode, program, made_at)
@@ -168,7 +170,16 @@ export function files(db: Db) {
   const text = db.prepare(`select gcode from file where id = ?`);
   const checked = db.prepare(`select checked from file where id = ?`);
   const setChecked = db.prepare(`update file set checked = ? where id = ?`);
-  const read = (row: unknown) => unpack(File, row, ['plan']);
+  /** Plans by the hash of their file, which they belong to for good: a plan with its bench takes long to check. */
+  const plans = new Map<string, Plan>();
+  const read = (row: unknown): StoredFile => {
+    const { plan: text, ...rest } = row as { plan: string };
+    const head = FileHead.parse(rest);
+    const plan = plans.get(head.sha256) ?? StoredPlan.parse(JSON.parse(text));
+    if (plans.size >= MOST_PLANS) plans.clear();
+    plans.set(head.sha256, plan);
+    return { ...head, plan };
+  };
   return {
     /** Keeps a file whole; the same bytes of the same ladder are kept once. @returns its id */
     keep(ladderId: number, gcode: string | Uint8Array, plan: Plan, madeAt: string): number {
