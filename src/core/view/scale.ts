@@ -25,5 +25,28 @@ export function shareOf(value: number, values: readonly number[]): number {
   return high > low ? (value - low) / (high - low) : 0.5;
 }
 
-/** Ink or white, whichever reads better on a colour of the scale. */
-export const inkOn = (share: number): string => (share > 0.5 ? '#22262c' : '#ffffff');
+/** Share of light that a colour gives back, 0..1, as contrast is figured (WCAG 2.1, relative luminance). */
+export function luminance(colour: Rgb): number {
+  const [r, g, b] = colour.map((byte) => {
+    const share = byte / 255;
+    return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+  }) as Rgb;
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+}
+
+/** How much two colours differ in light, 1 to 21; text needs 4.5. */
+export function contrast(a: Rgb, b: Rgb): number {
+  const [high, low] = [luminance(a), luminance(b)].sort((x, y) => y - x) as [number, number];
+  return (high + 0.05) / (low + 0.05);
+}
+
+const [BLACK, WHITE]: Rgb[] = [
+  [0, 0, 0],
+  [255, 255, 255],
+];
+
+/** Black or white, whichever reads better on a colour of the scale. In its middle nothing paler than black would do. */
+export function inkOn(share: number): string {
+  const ground = scaleColour(share);
+  return contrast(ground, BLACK!) >= contrast(ground, WHITE!) ? '#000000' : '#ffffff';
+}
