@@ -7,7 +7,7 @@ const refuse = (files, group, message) => ({
   files,
   rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] },
 });
-const ROOMS = ['app', 'ui', 'store', 'workers', 'cli', 'link', 'understudy', 'rehearsal'];
+const ROOMS = ['app', 'ui', 'store', 'workers', 'cli', 'link', 'lan', 'understudy', 'rehearsal'];
 const from = (...rooms) => rooms.flatMap((room) => [`**/${room}/**`, `@/${room}/**`]);
 /** Folders of the core, lowest first: each may use those before it. */
 const HOUSE = [
@@ -124,37 +124,42 @@ export default tseslint.config(
   },
   refuse(
     ['src/store/**'],
-    from('app', 'ui', 'workers', 'cli', 'link', 'understudy'),
+    from('app', 'ui', 'workers', 'cli', 'link', 'lan', 'understudy'),
     'The store imports core alone.',
   ),
   refuse(
+    ['src/lan/**'],
+    from('app', 'ui', 'workers', 'cli', 'link', 'understudy', 'rehearsal'),
+    'The door of phones imports core and store alone.',
+  ),
+  refuse(
     ['src/understudy/**'],
-    [...from('app', 'ui', 'workers', 'cli', 'link', 'store'), '**/core/ladders/**'],
+    [...from('app', 'ui', 'workers', 'cli', 'link', 'store', 'lan'), '**/core/ladders/**'],
     'The understudy knows only text.',
   ),
   refuse(
     ['src/link/**'],
-    from('app', 'ui', 'workers', 'cli', 'store', 'understudy'),
+    from('app', 'ui', 'workers', 'cli', 'store', 'understudy', 'lan'),
     'The link imports core alone.',
   ),
   refuse(
     ['src/ui/**'],
-    from('store', 'cli', 'link', 'understudy', 'rehearsal'),
+    from('store', 'cli', 'link', 'understudy', 'rehearsal', 'lan'),
     'Parts take plain data and callbacks.',
   ),
   refuse(
     ['src/workers/**'],
-    from('app', 'ui', 'store', 'cli'),
+    from('app', 'ui', 'store', 'cli', 'lan'),
     'Workers are thin shells around core.',
   ),
   refuse(
     ['src/rehearsal/**'],
-    from('app', 'ui', 'store', 'workers', 'cli', 'link'),
+    from('app', 'ui', 'store', 'workers', 'cli', 'link', 'lan'),
     'The rehearsal joins core and understudy, and nothing else.',
   ),
   refuse(
     ['src/cli/**'],
-    from('app', 'ui', 'store', 'workers'),
+    from('app', 'ui', 'store', 'workers', 'lan'),
     'The command uses the core without a browser.',
   ),
 );

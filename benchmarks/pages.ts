@@ -19,6 +19,7 @@ const PAGES = [
   '/ladder/1/read',
   '/ladder/1/finding',
   '/inspect?file=1',
+  '/phones',
 ];
 
 /** Starts the demo on a folder of its own and weighs the scripts that each page names. */

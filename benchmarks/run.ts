@@ -17,6 +17,7 @@ import { coverage } from './coverage';
 import { load } from './load';
 import { row, timed } from './measure';
 import { pageWeights } from './pages';
+import { phone } from './phone';
 import { redraws } from './redraw';
 
 const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
@@ -97,5 +98,6 @@ if (child.status !== 0) process.exitCode = 1;
 
 if (existsSync('.next/BUILD_ID')) {
   await pageWeights();
+  await phone();
   await load();
 }

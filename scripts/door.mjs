@@ -6,15 +6,17 @@
 const OWN_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 const MB = 2 ** 20;
 
-/** Largest body of each door, bytes; acts of pages are small. */
+/** Largest body of each address, bytes; acts of pages are small. */
 const LARGEST = [
+  [/^\/prints\/\d+\/photos$/, 31 * MB],
   [/^\/kept$/, 201 * MB],
   [/^\/adopt$/, 50 * MB],
   [/^\/understudy$/, 21 * MB],
   [/^\/everything$/, 4096 * MB],
 ];
 const LARGEST_ACT = MB;
-const ROUTES = /^\/(readings\/\d+|ladders\/\d+\/spec|kept|adopt|understudy|everything)$/;
+const ROUTES =
+  /^\/(readings\/\d+|prints\/\d+\/photos|ladders\/\d+\/spec|files\/\d+\/run|kept|adopt|understudy|everything)$/;
 const METHODS = new Set(['GET', 'HEAD', 'POST']);
 /** Name of an act of a page, as the build gives them. */
 const ACTION = /^[0-9a-f]{40,42}$/;
@@ -36,8 +38,12 @@ const isVisit = ({ method, headers }) =>
   headers['sec-fetch-mode'] === 'navigate' &&
   headers['sec-fetch-dest'] === 'document';
 
-/** Why a request is refused, as a status and a sentence; null when it may come in. */
-export function refusal(request) {
+/**
+ * Why a request is refused, as a status and a sentence; null when it may come in.
+ *
+ * @param isOwn whether a host, as `name:port`, is one of the server's own
+ */
+export function refusal(request, isOwn = (host) => OWN_NAMES.has(nameOf(host))) {
   const { method, headers, url } = request;
   const { host = '', origin } = headers;
   const site = headers['sec-fetch-site'];
@@ -45,7 +51,7 @@ export function refusal(request) {
   // A link from elsewhere may be followed; anything else that another site asks for is refused.
   const ownSite =
     site === undefined || site === 'same-origin' || site === 'none' || isVisit(request);
-  if (!OWN_NAMES.has(nameOf(host)) || !ownOrigin || !ownSite)
+  if (!isOwn(host) || !ownOrigin || !ownSite)
     return [
       403,
       'This address answers only to pages of its own. Open it by the address that it printed when it started.',

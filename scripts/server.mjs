@@ -1,10 +1,15 @@
-/** The server itself: a door, and the app behind it. Started by serve.mjs with the port and whether for developing. */
+/**
+ * The server itself: a door, a second one for phones, and the app behind both. Started by serve.mjs with the port, the
+ * mode (`start` or `dev`), whether the door for phones is `open` from the start, and the one address it listens on.
+ */
 
 import { createServer } from 'node:http';
+import { join } from 'node:path';
 import next from 'next';
+import { tsImport } from 'tsx/esm/api';
 import { actFits, HEADERS, refusal } from './door.mjs';
 
-const [port, mode] = process.argv.slice(2);
+const [port, mode, phones = 'shut', address = ''] = process.argv.slice(2);
 const hostname = '127.0.0.1';
 const app = next({ dev: mode === 'dev', hostname, port: Number(port) });
 const handle = app.getRequestHandler();
@@ -30,11 +35,9 @@ setInterval(() => {
   globalThis.gc?.();
 }, QUIET_MS / 2).unref();
 
-const server = createServer((request, response) => {
+/** Hands a request on to the app; who asks has been seen to. */
+function pass(request, response) {
   last = Date.now();
-  const refused = refusal(request);
-  if (refused) return refuse(request, response, ...refused);
-  for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
   const act = request.method === 'POST' && request.headers['next-action'] !== undefined;
   const come = act ? actFits(request) : Promise.resolve(true);
   come
@@ -47,12 +50,40 @@ const server = createServer((request, response) => {
       process.stderr.write(`${error.stack}\n`);
       if (!response.headersSent) refuse(request, response, 500, 'A fault of the program.');
     });
+}
+
+const { Lan } = await tsImport('../src/lan/lan.ts', import.meta.url);
+const lan = new Lan({
+  data: process.env.ASH_DATA,
+  migrations: join(import.meta.dirname, '../src/store/migrations'),
+  port: Number(port),
+  address: address === '' ? null : address,
+  headers: HEADERS,
+  pass,
+  refusal: (request, host) => refusal(request, (asked) => asked.toLowerCase() === host),
+  changed: () => globalThis.ashLive?.emit('/phones'),
+});
+// Pages that manage phones run in this process and find it here.
+globalThis.ashLan = lan;
+
+const server = createServer((request, response) => {
+  const refused = refusal(request);
+  if (refused) return refuse(request, response, ...refused);
+  for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+  // What tells the app of a device is set by the door of devices alone.
+  delete request.headers[lan.deviceHeader];
+  pass(request, response);
 });
 server.on('upgrade', (request, socket, head) => {
   if (refusal(request)) return socket.destroy();
   void app.getUpgradeHandler()(request, socket, head);
 });
 server.listen(Number(port), hostname);
+if (phones === 'open' || lan.wasOn) {
+  const { at, problems } = await lan.switchOn(false);
+  for (const { host } of at) process.stderr.write(`Phones find it at http://${host}\n`);
+  for (const { what, mend } of problems) process.stderr.write(`${what} ${mend}\n`);
+}
 for (const signal of ['SIGINT', 'SIGTERM'])
   process.on(signal, () => {
     server.close();

@@ -15,13 +15,16 @@ const out = process.env.SHOTS_TO ?? join(ROOT, 'docs/screenshots');
 const only = process.argv.slice(2);
 mkdirSync(out, { recursive: true });
 const data = mkdtempSync(join(tmpdir(), 'ash-shots-'));
-const server = spawn('node', ['scripts/demo.mjs'], {
+const server = spawn('node', ['scripts/demo.mjs', '--lan', '127.0.0.2'], {
   cwd: ROOT,
   env: { ...process.env, ASH_DATA: data, PORT: '4790' },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 const address = await new Promise((resolve) =>
-  server.stdout.on('data', (text) => resolve(/http:\S+/.exec(String(text))?.[0])),
+  server.stdout.on('data', (text) => {
+    const found = /is at (http:\S+)/.exec(String(text));
+    if (found) resolve(found[1]);
+  }),
 );
 const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
 const WIDE = { width: 1280, height: 800 };
@@ -30,7 +33,6 @@ const PHONE = { width: 390, height: 844 };
 /** Name, path, size, theme, and what is done before the picture. */
 const VIEWS = [
   ['bench', '/bench/2', WIDE],
-  ['new-bench', '/bench/new', WIDE],
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
   ['design-strokes', '/ladder/3/design', WIDE, 'ash', drawn],
   ['print', '/ladder/1/print', WIDE],
@@ -61,6 +63,9 @@ const VIEWS = [
     },
   ],
   ['finding', '/ladder/1/finding', WIDE, 'ash', curve],
+  ['finding-phone', '/ladder/1/finding', PHONE, 'ash', curve],
+  ['bench-phone', '/bench/2', PHONE],
+  ['phones', '/phones', WIDE, 'ash', withCode],
   ['understudy-read', '/ladder/2/read', WIDE, 'ash', settled],
   [
     'understudy-finding',
@@ -74,8 +79,6 @@ const VIEWS = [
       await page.evaluate(() => window.scrollTo(0, 0));
     },
   ],
-  ['understudy-phone', '/ladder/2/read', PHONE, 'ash', settled],
-  ['read-strokes', '/ladder/3/read', WIDE, 'ash', settled],
   ['measure', '/ladder/4/read', WIDE, 'workshop', settled],
   ['sheet', '/ladder/1/sheet', WIDE],
   ['machine', '/things/machine/1', WIDE],
@@ -87,6 +90,13 @@ async function drawn(page) {
 }
 async function settled(page) {
   await page.waitForTimeout(700);
+}
+async function withCode(page) {
+  await page.getByLabel('Who scores at this computer?').fill('Ines');
+  await page.getByRole('button', { name: 'Save name' }).click();
+  await page.getByRole('button', { name: 'Show a code' }).click();
+  await page.getByRole('timer').waitFor();
+  await settled(page);
 }
 async function seen(page) {
   await page.getByRole('tab', { name: 'File check' }).waitFor();
@@ -105,7 +115,10 @@ try {
     context.setDefaultTimeout(20_000);
     await context.addCookies([{ name: 'theme', value: theme, url: address }]);
     const page = await context.newPage();
-    await page.goto(address + path, { waitUntil: 'networkidle' });
+    // A page keeps a connection open for what changes elsewhere: the network is never idle.
+    await page.goto(address + path, { waitUntil: 'load' });
+    await page.evaluate(() => document.fonts.ready);
+    await settled(page);
     if (before) await before(page);
     await page.screenshot({ path: join(out, `${name}.png`) });
     await context.close();

@@ -4,7 +4,10 @@ import './globals.css';
 import type { Metadata, Viewport } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { RIGHTS } from '@/core/rights';
 import { Connection } from '@/ui/common/Connection';
+import { Rights } from '@/ui/common/Rights';
+import { askingDevice, computerReader } from './server/who';
 import { THEME_COOKIE, themeFrom } from '@/ui/common/theme';
 
 export const metadata: Metadata = {
@@ -19,11 +22,24 @@ export const dynamic = 'force-dynamic';
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const theme = themeFrom((await cookies()).get(THEME_COOKIE)?.value);
+  const device = await askingDevice();
+  const here = {
+    device: device?.name ?? null,
+    rights: device?.rights ?? RIGHTS,
+    reader: device?.reader ?? computerReader(),
+  };
   return (
     <html lang="en" data-theme={theme}>
+      <head>
+        {/* With the cookie: without it nobody is answered. */}
+        <link rel="manifest" href="/manifest.webmanifest" crossOrigin="use-credentials" />
+        <link rel="apple-touch-icon" href="/touch-icon" />
+      </head>
       <body className="bg-base-100 text-base-content min-h-dvh">
-        {children}
-        <Connection />
+        <Rights here={here}>
+          {children}
+          <Connection device={device !== null} />
+        </Rights>
       </body>
     </html>
   );

@@ -37,7 +37,9 @@ export default function Home() {
             <Link href="/bench/new" className="btn-main">
               Set up a bench
             </Link>
-            <ActButton act={tryOut}>Try it without a printer</ActButton>
+            <ActButton act={tryOut} needs="change">
+              Try it without a printer
+            </ActButton>
             <Link href="/inspect" className="btn-quiet">
               Inspect a G-code file
             </Link>

@@ -15,13 +15,14 @@ export type Problem = {
   label?: string;
 };
 
-export type Result<T> = { ok: true; value: T } | { ok: false; problems: Problem[] };
+export type Result<T> = { ok: true; value: T } | Failed;
 
 /** What an act on the server answers: done, or problems in words. */
 export type Answer<T = null> = Result<T>;
 
 export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
-export const fail = (...problems: Problem[]): Result<never> => ({ ok: false, problems });
+export type Failed = { ok: false; problems: Problem[] };
+export const fail = (...problems: Problem[]): Failed => ({ ok: false, problems });
 export const problem = (where: string, what: string, mend: string): Problem => ({
   where,
   what,

@@ -13,6 +13,7 @@ export const SHELVES = {
   print: 'print',
   reading: 'reading',
   file: 'kept',
+  photo: 'photo',
 } as const;
 export const Shelf = z.enum(Object.keys(SHELVES) as [keyof typeof SHELVES]);
 export type Shelf = z.infer<typeof Shelf>;
@@ -47,6 +48,10 @@ const ALL = `
   union all
   select 'reading', reading.id, ladder.kind, ${BENCH('ladder.bench_id')}, reading.deleted_at
     from reading join print on print.id = print_id join file on file.id = file_id
+    join ladder on ladder.id = ladder_id
+  union all
+  select 'photo', photo.id, ladder.kind, ${BENCH('ladder.bench_id')}, photo.deleted_at
+    from photo join print on print.id = print_id join file on file.id = file_id
     join ladder on ladder.id = ladder_id
   union all
   select 'file', id, name, ${BENCH('bench_id')}, deleted_at from kept`;

@@ -7,12 +7,15 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { good } from '../core/testing';
 import { backUp, backupDays, restore } from './backups';
 import { exportAll, importAll, TABLES } from './everything';
+import { devices } from './devices';
 import { kept } from './kept';
 import { prints } from './ladders';
 import { migrationsIn, openStore, type Db } from './open';
+import { own } from './own';
+import { photos } from './photos';
 import { places } from './places';
 import { readings } from './readings';
-import { furnish } from './testing/furnish';
+import { furnish, PHOTO } from './testing/furnish';
 
 const MIGRATIONS = migrationsIn('src/store/migrations');
 const AT = '2026-11-02T08:00:00.000Z';
@@ -32,6 +35,7 @@ afterEach(() => {
 async function fill(name = 'Heron'): Promise<void> {
   const { bench, print } = furnish(db, AT, name);
   prints(db).setPicture(print, Uint8Array.from([1, 2, 255, 0]));
+  photos(db).add(print, { ...PHOTO, uid: `${name}-1` });
   const reading = readings(db).start(print, 'Ines · ü', AT);
   readings(db).score(reading, { rung: 0, criterion: 'stringing', score: null }, AT);
   readings(db).measure(reading, 'wall', [0.45, 1 / 3], AT);
@@ -51,6 +55,24 @@ test('everything comes back the same, over whatever stood there', async () => {
   expect(dump(db)).not.toEqual(before);
   expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
   expect(dump(db)).toEqual(before);
+});
+
+test('what belongs to this computer alone neither leaves with it nor goes', async () => {
+  await fill();
+  own(db).set('reader', 'Ines');
+  const phone = devices(db).letIn('Phone', 'Mara', 'secret-hash', AT);
+  await pack(at('all.ash'));
+  expect(gunzipSync(readFileSync(at('all.ash'))).toString()).not.toContain('secret-hash');
+  expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
+  expect(own(db).get('reader')).toBe('Ines');
+  expect(devices(db).get(phone)).toMatchObject({ name: 'Phone' });
+});
+
+test('reading that breaks off, on the way out and on the way in, is told', async () => {
+  await expect(
+    pipeline(exportAll(at('not-there.sqlite')), createWriteStream(at('all.ash'))),
+  ).rejects.toMatchObject({ code: 'SQLITE_CANTOPEN' });
+  expect(await take(at('not-there.ash'))).toMatchObject({ ok: false });
 });
 
 test('a broken file is refused whole, wherever it is broken', async () => {

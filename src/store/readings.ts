@@ -42,6 +42,7 @@ export function readings(db: Db) {
   const ofPrint = db.prepare(
     `select ${COLUMNS} from reading where print_id = ? and deleted_at is null order by id`,
   );
+  const rename = db.prepare(`update reading set reader = ? where id = ?`);
   const addAct = db.prepare(
     `insert into score_act (reading_id, uid, rung, criterion, score, at) values (?, ?, ?, ?, ?, ?)
      on conflict (uid) do nothing`,
@@ -72,6 +73,8 @@ export function readings(db: Db) {
     },
     /** Oldest first. */
     ofPrint: (printId: number): ReadingRow[] => ofPrint.all(printId).map((row) => Row.parse(row)),
+    /** Says whose scores these are. */
+    setReader: (id: number, reader: string): void => void rename.run(reader, id),
     /** One tap; a score of null is "can't tell". */
     score: db.transaction(
       (

@@ -8,16 +8,20 @@ import { join } from 'node:path';
 export type OwnServer = { address: string; data: string; stop: () => Promise<void> };
 
 /** Starts `demo` (filled) or `start` (empty) on a folder of its own. */
-export async function ownServer(script: 'demo' | 'start', port: number): Promise<OwnServer> {
+export async function ownServer(
+  script: 'demo' | 'start',
+  port: number,
+  args: string[] = [],
+): Promise<OwnServer> {
   const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
-  const child = spawn('node', [`scripts/${script}.mjs`], {
+  const child = spawn('node', [`scripts/${script}.mjs`, ...args], {
     env: { ...process.env, ASH_DATA: data, PORT: String(port) },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const address = await new Promise<string>((resolve, reject) => {
     child.stdout.on('data', (text) => {
-      const found = /http:\S+/.exec(String(text));
-      if (found) resolve(found[0]);
+      const found = /is at (http:\S+)/.exec(String(text));
+      if (found) resolve(found[1]!);
     });
     child.on('exit', () => reject(new Error('the server did not start')));
   });

@@ -15,7 +15,7 @@ test('several readings are pooled, and one can be left out and brought back', as
   await scoreFirst(page, '0134310');
   await page.getByText('more readings').click();
   await page.getByRole('button', { name: 'Score the same print again' }).click();
-  await expect(page.getByText('print 1, reading 2 of 2')).toBeVisible();
+  await expect(page.getByText('print 1, reading 2 · more readings (2)')).toBeVisible();
   await scoreFirst(page, '0123321');
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByText('From 1 print, 2 readings.')).toBeVisible();
@@ -25,7 +25,7 @@ test('several readings are pooled, and one can be left out and brought back', as
   await page.getByRole('button', { name: 'Archive this reading' }).click();
   await expect(page.getByText('print 1, reading 2 is in the archive.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).first().click();
-  await expect(page.getByText('reading 2 of 2')).toBeVisible();
+  await expect(page.getByText('print 1, reading 2 · more readings (2)')).toBeVisible();
 });
 
 test('turning a weight changes what is proposed, and stays turned', async ({ page }) => {

@@ -12,6 +12,7 @@ const PAGES = [
   '/things/machine/1',
   '/things/filament/1',
   '/archive',
+  '/phones',
   '/inspect',
   '/inspect?file=1',
   '/ladder/1/design',
@@ -36,7 +37,7 @@ const LEAST = 24;
 let server: OwnServer;
 test.beforeAll(async () => {
   test.setTimeout(180_000);
-  server = await ownServer('demo', 4786);
+  server = await ownServer('demo', 4786, ['--lan', '127.0.0.4']);
 });
 test.afterAll(() => server.stop());
 

@@ -15,6 +15,7 @@ import { baseOf } from '@/core/route/base';
 import { findingOf, groupFor } from '../server/finding';
 import { copiesOf, groupsOf } from '../server/ladder';
 import { now, store } from '../server/store';
+import { refusedTo } from '../server/who';
 import { inThread } from '../server/threads';
 import { done, gone, idIn, Spec, type Answer } from './answer';
 
@@ -59,6 +60,8 @@ export async function sameLadder(ladderId: unknown, benchId: unknown): Promise<A
 
 /** A bench to practise on, with the first ladder worth trying: nothing needs to be described, and no printer. */
 export async function tryOut(): Promise<Answer> {
+  const refused = await refusedTo('change');
+  if (refused) return refused;
   const { db, machines, filaments, benches } = store();
   const benchId = db.transaction(() =>
     benches.join(

@@ -11,6 +11,7 @@ import { blockFaults } from '@/core/gcode/block-faults';
 import { short } from '@/core/numbers';
 import { fail, parseWith, problem, type Problem, type Result } from '@/core/result';
 import { now, store } from '../server/store';
+import { refusedTo } from '../server/who';
 import { gone, idIn, type Answer } from './answer';
 
 /** A machine on which something can be printed, whose blocks can be filled in and do nothing wild. */
@@ -94,6 +95,8 @@ export async function saveMachine(
   data: unknown,
   seen: unknown,
 ): Promise<Saved<Machine>> {
+  const refused = await refusedTo('change');
+  if (refused) return refused;
   return save(store().machines, 'machine', id, parseMachine(data), seen);
 }
 
@@ -102,6 +105,8 @@ export async function saveFilament(
   data: unknown,
   seen: unknown,
 ): Promise<Saved<Filament>> {
+  const refused = await refusedTo('change');
+  if (refused) return refused;
   return save(store().filaments, 'filament', id, parseFilament(data), seen);
 }
 
@@ -111,6 +116,8 @@ const NewBench = z.object({ machine: Either, filament: Either, bore: z.number() 
 
 /** Makes a bench, and its machine and filament if they are new, all in one transaction. */
 export async function makeBench(data: unknown): Promise<Answer<number>> {
+  const refused = await refusedTo('change');
+  if (refused) return refused;
   const given = parseWith(NewBench, data);
   if (!given.ok) return given;
   const { machine, filament, bore } = given.value;

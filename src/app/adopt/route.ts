@@ -3,6 +3,7 @@ import { kindOf } from '@/core/ladders/registry';
 import type { Plan } from '@/core/plan/plan';
 import { bodyOf, refuse } from '../server/body';
 import { now, store } from '../server/store';
+import { refusedTo } from '../server/who';
 import { inThread } from '../server/threads';
 
 /** Ladders are small; nothing else of ours is larger. */
@@ -13,6 +14,8 @@ const LARGEST_LADDER = 50 * 2 ** 20;
  * file itself, byte for byte, and a printed copy to be read.
  */
 export async function POST(request: Request) {
+  const refused = await refusedTo('change');
+  if (refused) return refuse(refused.problems, 403);
   const body = await bodyOf(request, LARGEST_LADDER);
   if (!body.ok) return refuse(body.problems, 413);
   const bytes = body.value;

@@ -7,10 +7,13 @@ import { revalidatePath } from 'next/cache';
 import { problem } from '@/core/result';
 import { exportAll, importAll } from '@/store/everything';
 import { refuse } from '../server/body';
+import { refusedTo } from '../server/who';
 import { databasePath, dataFolder, migrations, now, store } from '../server/store';
 
 /** Everything that is kept, as one file. */
-export function GET() {
+export async function GET() {
+  const refused = await refusedTo('change');
+  if (refused) return refuse(refused.problems, 403);
   store();
   const name = `ash-ladder-${now().slice(0, 10)}.ash`;
   return new Response(Readable.toWeb(exportAll(databasePath())), {
@@ -24,6 +27,8 @@ export function GET() {
 
 /** Takes such a file in, in the place of everything that is kept. A copy of that is made first. */
 export async function POST(request: Request) {
+  const refused = await refusedTo('change');
+  if (refused) return refuse(refused.problems, 403);
   if (!request.body)
     return refuse([problem('file', 'Nothing came.', 'Choose a file that was exported here.')]);
   const { db } = store();

@@ -4,9 +4,12 @@ import { LARGEST_OPENED } from '@/core/view/opened';
 import { bodyOf, refuse } from '../server/body';
 import { idOf } from '../server/ladder';
 import { now, store } from '../server/store';
+import { refusedTo } from '../server/who';
 
 /** Keeps a file of the user's with a bench, whole. */
 export async function POST(request: Request) {
+  const refused = await refusedTo('change');
+  if (refused) return refuse(refused.problems, 403);
   const { searchParams } = new URL(request.url);
   const bench = store().benches.get(idOf(searchParams.get('bench') ?? ''));
   const name = plainLine(searchParams.get('name') ?? '', 180);

@@ -6,10 +6,13 @@ import { problemLine } from '@/core/result';
 import { archive } from '@/store/archive';
 import { backUp } from '@/store/backups';
 import { benches } from '@/store/benches';
+import { devices } from '@/store/devices';
 import { kept } from '@/store/kept';
 import { files, ladders, prints } from '@/store/ladders';
 import { ledger } from '@/store/ledger';
 import { migrationsIn, openStore } from '@/store/open';
+import { own } from '@/store/own';
+import { photos } from '@/store/photos';
 import { places } from '@/store/places';
 import { readings } from '@/store/readings';
 import { filaments, machines } from '@/store/things';
@@ -41,7 +44,10 @@ function makeStore() {
     prints: prints(db),
     readings: readings(db),
     ledger: ledger(db),
+    photos: photos(db),
     places: places(db),
+    own: own(db),
+    devices: devices(db),
     archive: archive(db),
   };
 }

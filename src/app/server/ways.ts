@@ -4,7 +4,7 @@ import 'server-only';
 import type { Way } from '@/ui/common/Header';
 import { store } from './store';
 
-type Place = 'bench' | 'inspect' | 'things';
+type Place = 'bench' | 'inspect' | 'things' | 'phones';
 
 /** @param bench the bench that is meant; otherwise the one that was open last */
 export function mainWays(here: Place | null, bench?: number): Way[] {
@@ -15,6 +15,7 @@ export function mainWays(here: Place | null, bench?: number): Way[] {
     ['bench', known ? `/bench/${known}` : '/', 'Bench'],
     ['inspect', '/inspect', 'Inspect'],
     ['things', '/things', 'Spools and machines'],
+    ['phones', '/phones', 'Phones'],
   ];
   return ways.map(([place, href, label]) => ({ href, label, here: place === here }));
 }

@@ -5,6 +5,7 @@ import { Simulated } from '@/store/ladders';
 import { bodyOf, refuse } from '../server/body';
 import { idOf } from '../server/ladder';
 import { now, store } from '../server/store';
+import { readerHere } from '../server/who';
 import { inThread } from '../server/threads';
 
 /** Largest picture that is kept, bytes and pixels; those of the understudy are well under it. */
@@ -39,10 +40,11 @@ export async function POST(request: Request) {
     return refuse([
       problem('picture', 'It is no PNG of a usual size.', 'Print on the understudy again.'),
     ]);
+  const reader = await readerHere();
   const reading = db.transaction(() => {
     const print = prints.add(file.id, now(), simulated.value);
     prints.setPicture(print, png);
-    const reading = readings.start(print, '', now());
+    const reading = readings.start(print, reader, now());
     for (const [key, values] of Object.entries(measured.value))
       readings.measure(reading, key, values, now());
     return reading;

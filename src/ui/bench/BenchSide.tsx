@@ -32,8 +32,9 @@ export function BenchSide({ next, kinds, carried, setUp }: Props) {
   const about = kinds.find(({ kind }) => kind === next?.kind);
   const under = next?.underway;
   return (
-    <aside>
-      <section>
+    // On a phone what to do next comes before the route, the rest after it.
+    <aside className="max-lg:contents">
+      <section className="max-lg:order-first">
         <h2>Next</h2>
         {next && under ? (
           <>

@@ -10,6 +10,7 @@ import type { Machine } from '@/core/bench/machine';
 import type { Filament } from '@/core/bench/bench';
 import type { Answer, Problem } from '@/core/result';
 import { Problems } from '../common/Problems';
+import { NotHere, useHere } from '../common/Rights';
 import { Labelled, NumberField } from '../things/fields';
 import { ReportPaste } from '../things/ReportPaste';
 import { ToldList } from '../things/ToldList';
@@ -33,6 +34,7 @@ const fresh = (preset: MachinePreset): Machine => ({
 
 export function NewBench({ machines, filaments, make, told, onLine }: Props) {
   const router = useRouter();
+  const may = useHere().rights.includes('change');
   const [machineId, setMachineId] = useState<number | null>(machines[0]?.id ?? null);
   const [filamentId, setFilamentId] = useState<number | null>(filaments[0]?.id ?? null);
   const [preset, setPreset] = useState<MachinePreset>('heron');
@@ -44,6 +46,7 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
   const form = useRef<HTMLFormElement>(null);
 
   const submit = async () => {
+    if (!may) return;
     const wrong = form.current && wrongProblem(form.current);
     if (wrong) return setProblems([wrong]);
     setBusy(true);
@@ -254,7 +257,14 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
           )}
         </fieldset>
         <Problems problems={problems} />
-        <button type="submit" className="btn-main" aria-busy={busy} aria-disabled={busy}>
+        <NotHere right="change" />
+        <button
+          type="submit"
+          className="btn-main"
+          aria-busy={busy}
+          disabled={!may}
+          aria-disabled={busy}
+        >
           Make this bench
         </button>
       </form>

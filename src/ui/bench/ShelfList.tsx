@@ -47,6 +47,7 @@ export function ShelfList({ title, rows, nowMs, shelf, archive }: Props) {
             <span className="soft">{age(row.at, nowMs)}</span>
             <ActButton
               className="btn btn-ghost btn-sm font-normal"
+              needs="change"
               label={`Archive ${row.title} ${row.detail}`}
               act={async () => {
                 const outcome = await archive(shelf, row.id, true);

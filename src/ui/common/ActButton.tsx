@@ -2,9 +2,11 @@
 // A button for one act on the server: shows that it is under way, and what went wrong.
 import { useId, useState, useTransition, type ReactNode } from 'react';
 import type { Problem } from '@/core/result';
+import { mayNot, type Right } from '@/core/rights';
 import { attempt, type Outcome } from './attempt';
 import { keepFocus } from './focus';
 import { Problems } from './Problems';
+import { useHere } from './Rights';
 
 export type { Outcome };
 type Props = {
@@ -14,9 +16,20 @@ type Props = {
   label?: string;
   /** What stands in the button while it works. */
   working?: ReactNode;
+  /** What must be allowed on this device; otherwise the button says so instead of failing. */
+  needs?: Right;
 };
 
-export function ActButton({ act, children, className = 'btn-quiet', label, working }: Props) {
+export function ActButton({
+  act,
+  children,
+  className = 'btn-quiet',
+  label,
+  working,
+  needs,
+}: Props) {
+  const { rights } = useHere();
+  const barred = needs !== undefined && !rights.includes(needs);
   const [busy, start] = useTransition();
   const [problems, setProblems] = useState<Problem[]>([]);
   const id = useId();
@@ -29,9 +42,10 @@ export function ActButton({ act, children, className = 'btn-quiet', label, worki
         aria-label={label}
         aria-busy={busy}
         // Not `disabled`: that would throw the focus away.
-        aria-disabled={busy}
+        aria-disabled={busy || barred}
         onClick={() => {
           if (busy) return;
+          if (barred) return setProblems([mayNot(needs)]);
           const back = keepFocus(id);
           start(async () => {
             const outcome = await attempt(act);

@@ -5,11 +5,20 @@ import { usePathname, useRouter } from 'next/navigation';
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { outbox } from './browser-outbox';
 import { listen } from './listen';
+import { followLive, onShut } from './live';
 import { PREFIX, type OutboxState } from './outbox';
 
-const NOTHING: OutboxState = { waiting: 0, failing: false };
+const NOTHING: OutboxState = { waiting: 0, pictures: 0, failing: false, shut: false };
 
-export function Connection() {
+type Props = {
+  /** Whether this is a device that was let in, and may be put out again. */
+  device: boolean;
+};
+
+/** Where a code is entered; it also says that this device was put out. */
+const leave = () => window.location.replace('/pair');
+
+export function Connection({ device }: Props) {
   const router = useRouter();
   const state = useSyncExternalStore(
     (watcher) => outbox().watch(watcher),
@@ -44,15 +53,24 @@ export function Connection() {
       visibilitychange: onVisible,
     });
   }, [router]);
+  // A device that is put out shows nothing any longer, whatever page is open on it.
+  useEffect(() => {
+    if (!device) return;
+    const ends = [followLive('', () => undefined), onShut(leave)];
+    return () => ends.forEach((end) => end());
+  }, [device]);
+  useEffect(() => {
+    if (state.shut) leave();
+  }, [state.shut]);
   return (
     <div role="status" aria-live="polite">
       {state.failing && (
-        <div className="bg-base-content text-base-100 no-print fixed inset-x-0 bottom-0 z-50 flex flex-wrap items-center gap-x-3 px-4 py-2">
+        // On a phone it stands at the top: at the bottom are the keys for the thumb.
+        <div className="bg-base-content text-base-100 no-print fixed inset-x-0 top-0 z-50 lg:top-auto lg:bottom-0 flex flex-wrap items-center gap-x-3 px-4 py-2">
           <CloudOff size={18} aria-hidden className="shrink-0" />
           <span className="flex-1">
-            The program does not answer.{' '}
-            {state.waiting === 1 ? 'One change waits' : `${state.waiting} changes wait`} in this
-            browser and will be sent when it does.
+            The program does not answer. {waitingWords(state)} in this browser and will be sent when
+            it does.
           </span>
           <button type="button" className="min-h-8 underline" onClick={() => void outbox().drain()}>
             Try now
@@ -61,4 +79,15 @@ export function Connection() {
       )}
     </div>
   );
+}
+
+/** What waits, as the beginning of a sentence. */
+function waitingWords({ waiting, pictures }: OutboxState): string {
+  const changes = waiting - pictures;
+  const parts = [
+    changes > 0 && (changes === 1 ? 'One change' : `${changes} changes`),
+    pictures > 0 && (pictures === 1 ? 'one picture' : `${pictures} pictures`),
+  ].filter(Boolean);
+  const words = parts.join(' and ');
+  return `${words[0]!.toUpperCase()}${words.slice(1)} ${waiting === 1 ? 'waits' : 'wait'}`;
 }

@@ -25,10 +25,16 @@ type Props<R extends RowRung> = {
   className?: string;
   /** Width of the rows, where it follows from what stands in them. */
   beside?: string;
+  /** Leaves the print out on a phone, where both would be too small to read. */
+  rowsOnPhone?: boolean;
 };
 
 /** Width of the ruler beside the print. */
 const RULER = '2.25rem';
+
+/** Room for as many rungs as there are, whatever the print's own shape. */
+const PHONE_ROWS =
+  'max-lg:w-full max-lg:[--tall:calc(var(--rungs)*2.25rem)] max-lg:[--room:999rem]';
 
 /** Ticks along the height, mm: about eight of them. */
 function ticks(height: number): number[] {
@@ -49,16 +55,25 @@ export function PrintWithRows<R extends RowRung>({
   head,
   className = '',
   beside,
+  rowsOnPhone = false,
 }: Props<R>) {
   const scale = {
+    '--rungs': rungs.length,
     '--mm': `min(calc(var(--tall) / ${height}), calc((var(--room) - var(--beside) - ${RULER}) / ${width + 2}))`,
     ...(beside ? { '--beside': beside } : {}),
   } as CSSProperties;
   return (
-    <div style={scale} className={`w-fit max-w-full select-none ${className}`}>
+    <div
+      style={scale}
+      className={`w-fit max-w-full select-none ${rowsOnPhone ? PHONE_ROWS : ''} ${className}`}
+    >
       {head}
       <div className="relative flex" style={{ height: at(height) }}>
-        <div className="soft relative shrink-0 text-[13px]" style={{ width: RULER }} aria-hidden>
+        <div
+          className={`soft relative shrink-0 text-[13px] ${rowsOnPhone ? 'max-lg:hidden' : ''}`}
+          style={{ width: RULER }}
+          aria-hidden
+        >
           {ticks(height).map((mm) => (
             <span
               key={mm}
@@ -70,7 +85,10 @@ export function PrintWithRows<R extends RowRung>({
             </span>
           ))}
         </div>
-        <div className="relative shrink-0" style={{ width: at(width + 2), height: at(height) }}>
+        <div
+          className={`relative shrink-0 ${rowsOnPhone ? 'max-lg:hidden' : ''}`}
+          style={{ width: at(width + 2), height: at(height) }}
+        >
           <div className="drawing h-full [&>*]:h-full [&>*]:w-full">{picture}</div>
           {settling &&
             rungs.map((rung) => (

@@ -1,10 +1,13 @@
 'use client';
 /** The outbox of this browser, shared by all pages of the program. */
 
-import { Outbox } from './outbox';
+import { createStore, del, get, set, type UseStore } from 'idb-keyval';
+import { Outbox, type Pictures } from './outbox';
 
 /** Longest wait for an answer, ms; then the act counts as lost and is sent again. */
 const LONGEST_MS = 15_000;
+/** The same for a picture, which takes its time where reception is bad. */
+const LONGEST_PICTURE_MS = 180_000;
 /** Bodies up to this size, bytes, go on when the page is closed. */
 const KEEPALIVE_BYTES = 60_000;
 
@@ -13,20 +16,38 @@ let made: Outbox | null = null;
 export function outbox(): Outbox {
   return (made ??= new Outbox({
     storage: storageOf(),
-    send: (url, body) =>
-      fetch(url, {
+    send: async (url, body) => {
+      const text = typeof body === 'string';
+      const got = await fetch(url, {
         method: 'POST',
-        headers: { 'content-type': 'application/json' },
+        headers: { 'content-type': text ? 'application/json' : 'application/octet-stream' },
         body,
-        keepalive: body.length < KEEPALIVE_BYTES,
-        signal: AbortSignal.timeout(LONGEST_MS),
-      }),
+        keepalive: text && body.length < KEEPALIVE_BYTES,
+        signal: AbortSignal.timeout(text ? LONGEST_MS : LONGEST_PICTURE_MS),
+      });
+      return { status: got.status, shut: isShut(got), json: () => got.json() as Promise<unknown> };
+    },
+    pictures: browserPictures(),
     alone: (work) =>
       // Over plain HTTP there are no locks: acts carry names, so that two pages sending at once do no harm.
       'locks' in navigator ? navigator.locks.request('ash-outbox', work) : work(),
     later: (work, ms) => void setTimeout(work, ms),
     now: () => Date.now(),
   }));
+}
+
+/** Whether the door of phones has answered: this device is not let in. */
+export const isShut = (answer: Response): boolean => answer.headers.get('x-ash-door') === 'shut';
+
+/** The browser's own database, also over plain HTTP; opened when the first picture is taken. */
+function browserPictures(): Pictures {
+  let made: UseStore | undefined;
+  const shelf = () => (made ??= createStore('ash-pictures', 'waiting'));
+  return {
+    put: async (id, picture) => set(id, picture, shelf()),
+    get: async (id) => get<Blob>(id, shelf()),
+    remove: async (id) => del(id, shelf()),
+  };
 }
 
 function storageOf(): Storage | null {

@@ -19,5 +19,18 @@ export function age(iso: string, nowMs: number): string {
   return `${Math.round(days / 30)} months`;
 }
 
+const MINUTE_MS = 60_000;
+const HOUR_MS = 60 * MINUTE_MS;
+
+/** How long ago, to the minute where it is not long ago. */
+export function ago(iso: string, nowMs: number): string {
+  const since = nowMs - Date.parse(iso);
+  if (since < MINUTE_MS) return 'just now';
+  if (since < HOUR_MS) return `${Math.floor(since / MINUTE_MS)} min ago`;
+  if (since < DAY_MS) return `${Math.floor(since / HOUR_MS)} h ago`;
+  const words = age(iso, nowMs);
+  return words === 'yesterday' ? words : `${words} ago`;
+}
+
 export const withUnit = (value: number, unit: string, decimals = 0): string =>
   `${value.toFixed(decimals)} ${unit}`.trim();

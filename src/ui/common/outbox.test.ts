@@ -1,4 +1,4 @@
-import { Outbox, type Surroundings } from './outbox';
+import { Outbox, type Pictures, type Surroundings } from './outbox';
 
 class Shelf {
   private readonly all = new Map<string, string>();
@@ -9,6 +9,20 @@ class Shelf {
   getItem = (key: string) => this.all.get(key) ?? null;
   setItem = (key: string, value: string) => void this.all.set(key, value);
   removeItem = (key: string) => void this.all.delete(key);
+}
+
+/** Pictures as a browser keeps them; `keeps` false is a browser that keeps none. */
+function shelfOfPictures(keeps = true): Pictures & { all: Map<string, Blob> } {
+  const all = new Map<string, Blob>();
+  return {
+    all,
+    put: async (id, picture) => {
+      if (!keeps) throw new Error('quota');
+      all.set(id, picture);
+    },
+    get: async (id) => all.get(id),
+    remove: async (id) => void all.delete(id),
+  };
 }
 
 /** A program that keeps acts by their names, and can be cut off before or after it has heard one. */
@@ -23,7 +37,7 @@ function program() {
   const send: Surroundings['send'] = async (_url, text) => {
     world.posts++;
     if (world.cut === 'before') throw new Error('no connection');
-    const { acts } = JSON.parse(text) as { acts: { id: string }[] };
+    const { acts } = JSON.parse(text as string) as { acts: { id: string }[] };
     if (acts.some(({ id }) => world.refuse.has(id)))
       return {
         status: 400,
@@ -36,11 +50,12 @@ function program() {
   return { ...world, world, send };
 }
 
-function outbox(send: Surroundings['send'], storage = new Shelf()) {
+function outbox(send: Surroundings['send'], storage = new Shelf(), pictures = shelfOfPictures()) {
   const later: (() => void)[] = [];
   const box = new Outbox({
     storage: storage,
     send,
+    pictures,
     alone: (work) => work(),
     later: (work) => void later.push(work),
     now: () => 5,
@@ -55,7 +70,7 @@ test('acts are sent in order, and nothing waits afterwards', async () => {
   await box.drain();
   await box.drain();
   expect(world.kept).toEqual(['a', 'b', 'c']);
-  expect(box.now()).toEqual({ waiting: 0, failing: false });
+  expect(box.now()).toMatchObject({ waiting: 0, failing: false });
   expect(storage.length).toBe(0);
 });
 
@@ -65,7 +80,7 @@ test('without a connection they stay, also in another page, and go when it is ba
   world.cut = 'before';
   for (const id of ['a', 'b']) box.add('/readings/1', { id });
   await box.drain();
-  expect(box.now()).toEqual({ waiting: 2, failing: true });
+  expect(box.now()).toMatchObject({ waiting: 2, failing: true });
   world.cut = 'no';
   // The page was closed; the next one finds them.
   const again = outbox(send, storage);
@@ -112,7 +127,7 @@ test('an act that is refused is told and takes no good one with it', async () =>
 test('acts for several addresses keep their order among each other', async () => {
   const sent: string[] = [];
   const { box } = outbox(async (url, text) => {
-    sent.push(`${url} ${(JSON.parse(text) as { acts: unknown[] }).acts.length}`);
+    sent.push(`${url} ${(JSON.parse(text as string) as { acts: unknown[] }).acts.length}`);
     return { status: 200, json: async () => ({ revision: 1 }) };
   });
   box.add('/a', { id: '1' });
@@ -133,7 +148,7 @@ test('where the browser keeps nothing, acts wait in memory and are sent all the 
   world.cut = 'before';
   for (const id of ['a', 'b']) box.add('/readings/1', { id });
   await box.drain();
-  expect(box.now()).toEqual({ waiting: 2, failing: true });
+  expect(box.now()).toMatchObject({ waiting: 2, failing: true });
   world.cut = 'no';
   await box.drain();
   await box.drain();
@@ -147,6 +162,7 @@ test('what is added while a turn is given back is sent without another act', asy
   const box = new Outbox({
     storage: new Shelf(),
     send,
+    pictures: shelfOfPictures(),
     alone: async (work) => {
       await work();
       await turn;
@@ -161,5 +177,85 @@ test('what is added while a turn is given back is sent without another act', asy
   giveBack();
   await box.drain();
   expect(world.kept).toEqual(['a', 'b']);
-  expect(box.now()).toEqual({ waiting: 0, failing: false });
+  expect(box.now()).toMatchObject({ waiting: 0, failing: false });
+});
+
+/** What came of acts and pictures, in order. */
+function gallery() {
+  const came: string[] = [];
+  const world = { cut: false, shut: false };
+  const send: Surroundings['send'] = async (url, body) => {
+    if (world.cut) throw new Error('no connection');
+    if (world.shut) return { status: 403, shut: true, json: async () => null };
+    if (typeof body === 'string')
+      for (const { id } of (JSON.parse(body) as { acts: { id: string }[] }).acts) came.push(id);
+    else came.push(`${new URL(url, 'http://x').searchParams.get('act')}: ${await body.text()}`);
+    return { status: 200, json: async () => ({ revision: came.length }) };
+  };
+  return { came, world, send };
+}
+
+test('a picture is sent in its turn among the acts, also by a page that is opened later', async () => {
+  const { came, world, send } = gallery();
+  const first = outbox(send);
+  world.cut = true;
+  first.box.add('/readings/1', { id: 'a' });
+  first.box.addPicture('/prints/1/photos', { id: 'p' }, new Blob(['pixels']));
+  first.box.add('/readings/1', { id: 'b' });
+  await first.box.drain();
+  expect(first.box.now()).toMatchObject({ waiting: 3, pictures: 1, failing: true });
+  world.cut = false;
+  const pictures = shelfOfPictures();
+  pictures.all.set('p', new Blob(['pixels']));
+  const { box, storage } = outbox(send, first.storage, pictures);
+  await box.drain();
+  expect(came).toEqual(['a', 'p: pixels', 'b']);
+  expect(storage.length).toBe(0);
+  expect(pictures.all.size).toBe(0);
+});
+
+test('where the browser keeps no pictures, they go as long as the page is open', async () => {
+  const { came, world, send } = gallery();
+  const { box } = outbox(send, new Shelf(), shelfOfPictures(false));
+  world.cut = true;
+  box.addPicture('/prints/1/photos', { id: 'p' }, new Blob(['pixels']));
+  await box.drain();
+  expect(await (await box.picture('p'))?.text()).toBe('pixels');
+  world.cut = false;
+  await box.drain();
+  expect(came).toEqual(['p: pixels']);
+});
+
+test('a picture that the browser has lost is told, and holds nothing up', async () => {
+  const { came, world, send } = gallery();
+  const first = outbox(send);
+  world.cut = true;
+  first.box.addPicture('/prints/1/photos', { id: 'p' }, new Blob(['pixels']));
+  first.box.add('/readings/1', { id: 'b' });
+  await first.box.drain();
+  world.cut = false;
+  const { box } = outbox(send, first.storage);
+  const told: string[] = [];
+  box.listen(
+    '/prints/1/photos',
+    () => undefined,
+    ([one]) => told.push(one!.where),
+  );
+  await box.drain();
+  expect(told).toEqual(['picture']);
+  expect(came).toEqual(['b']);
+});
+
+test('on a device that is put out everything waits, and goes when it is let in again', async () => {
+  const { came, world, send } = gallery();
+  const { box, storage } = outbox(send);
+  world.shut = true;
+  box.add('/readings/1', { id: 'a' });
+  await box.drain();
+  expect(box.now()).toMatchObject({ waiting: 1, shut: true });
+  expect(storage.length).toBe(1);
+  world.shut = false;
+  await box.drain();
+  expect(came).toEqual(['a']);
+  expect(box.now()).toMatchObject({ waiting: 0, shut: false });
 });

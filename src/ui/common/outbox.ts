@@ -4,14 +4,16 @@
  * was lost is done once.
  */
 
-import type { Problem } from '@/core/result';
+import { problem, type Problem } from '@/core/result';
 
-export type Named = { id: string };
+export type Named = { id: string; /** When it was done, where that is told. */ at?: string };
 type Entry = {
   key: string;
   url: string;
   act: Named;
   place?: string;
+  /** A picture goes with it, kept apart: it is sent alone, as it is. */
+  picture?: true;
   /** In memory alone, where the browser kept nothing. */
   loose?: true;
 };
@@ -21,14 +23,29 @@ export type Kept = { revision: number };
 
 export type OutboxState = {
   waiting: number;
+  /** How many of those that wait are pictures. */
+  pictures: number;
   /** Whether the last try did not reach the program. */
   failing: boolean;
+  /** Whether the program let nobody in: this device was put out, or never let in. */
+  shut: boolean;
+};
+
+/** Where pictures wait: more than a browser keeps as text. */
+export type Pictures = {
+  put: (id: string, picture: Blob) => Promise<void>;
+  get: (id: string) => Promise<Blob | undefined>;
+  remove: (id: string) => Promise<void>;
 };
 
 /** What the outbox needs of a browser. */
 export type Surroundings = {
   storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'> | null;
-  send: (url: string, body: string) => Promise<{ status: number; json: () => Promise<unknown> }>;
+  send: (
+    url: string,
+    body: string | Blob,
+  ) => Promise<{ status: number; shut?: boolean; json: () => Promise<unknown> }>;
+  pictures: Pictures;
   /** Runs alone among all pages, where the browser can see to that. */
   alone: (work: () => Promise<void>) => Promise<void>;
   later: (work: () => void, ms: number) => void;
@@ -36,6 +53,7 @@ export type Surroundings = {
 };
 
 export const PREFIX = 'ash-act ';
+const LOST_PICTURE = problem('picture', 'The browser did not keep this picture.', 'Take it again.');
 /** Most acts in one request. */
 const MOST_AT_ONCE = 200;
 const [FIRST_RETRY_MS, LAST_RETRY_MS] = [800, 10_000];
@@ -44,7 +62,9 @@ export class Outbox {
   private entries: Entry[] = [];
   private draining: Promise<void> | null = null;
   private retryMs = FIRST_RETRY_MS;
-  private state: OutboxState = { waiting: 0, failing: false };
+  private state: OutboxState = { waiting: 0, pictures: 0, failing: false, shut: false };
+  /** Pictures that were taken on this page: shown, and sent, without waiting for the browser to keep them. */
+  private readonly taken = new Map<string, Blob>();
   private readonly watchers = new Set<() => void>();
   private readonly answers = new Map<string, Set<(kept: Kept) => void>>();
   private readonly refusals = new Map<string, Set<(problems: Problem[], act: Named) => void>>();
@@ -87,7 +107,25 @@ export class Outbox {
 
   add(url: string, act: Named, place?: string): void {
     const key = `${this.nextPlace()} ${act.id}`;
-    const entry: Entry = { key, url, act, ...(place === undefined ? {} : { place }) };
+    this.enter({ key, url, act, ...(place === undefined ? {} : { place }) });
+  }
+
+  /** A picture in its turn among the other acts. It waits in the browser until the program has it. */
+  addPicture(url: string, act: Named, picture: Blob): void {
+    this.taken.set(act.id, picture);
+    const key = `${this.nextPlace()} ${act.id}`;
+    this.enter({ key, url, act, picture: true });
+    // Where the browser keeps none, it stays in memory as long as the page does.
+    this.around.pictures.put(act.id, picture).catch(() => undefined);
+  }
+
+  /** The picture of an act that waits. */
+  async picture(id: string): Promise<Blob | undefined> {
+    return this.taken.get(id) ?? (await this.around.pictures.get(id).catch(() => undefined));
+  }
+
+  private enter(entry: Entry): void {
+    const { key } = entry;
     this.entries.push(entry);
     try {
       this.around.storage?.setItem(key, JSON.stringify(entry));
@@ -144,7 +182,9 @@ export class Outbox {
       const batch: Entry[] = [];
       for (const one of this.entries) {
         if (one.url !== url || batch.length === MOST_AT_ONCE) break;
+        if (one.picture && batch.length > 0) break;
         batch.push(one);
+        if (one.picture) break;
       }
       const status = await this.post(url, batch);
       if (status === 'lost') return this.retryLater();
@@ -154,20 +194,37 @@ export class Outbox {
           if ((await this.post(url, [one])) === 'lost') return this.retryLater();
     }
     this.retryMs = FIRST_RETRY_MS;
-    this.set({ waiting: 0, failing: false });
+    this.set({ failing: false, shut: false });
+  }
+
+  /** What is sent of some acts, and where; null for a picture that the browser has lost. */
+  private async bodyOf(url: string, batch: Entry[]): Promise<[string, string | Blob] | null> {
+    const [first] = batch;
+    if (!first!.picture) {
+      const place = batch.at(-1)!.place;
+      const acts = batch.map(({ act }) => act);
+      return [url, JSON.stringify({ acts, ...(place === undefined ? {} : { place }) })];
+    }
+    const { id, at } = first!.act;
+    const picture = await this.picture(id);
+    const about = new URLSearchParams({ act: id, ...(at === undefined ? {} : { at }) });
+    return picture ? [`${url}?${about}`, picture] : null;
   }
 
   private async post(url: string, batch: Entry[]): Promise<'kept' | 'refused' | 'lost'> {
-    const place = batch.at(-1)!.place;
+    const told = await this.bodyOf(url, batch);
+    if (!told) {
+      this.refuse(url, batch, [LOST_PICTURE]);
+      return 'refused';
+    }
     let answer: { status: number; body: unknown };
     try {
-      const got = await this.around.send(
-        url,
-        JSON.stringify({
-          acts: batch.map(({ act }) => act),
-          ...(place === undefined ? {} : { place }),
-        }),
-      );
+      const got = await this.around.send(...told);
+      if (got.shut) {
+        // Not refused: it is sent when this device is let in again.
+        this.set({ shut: true });
+        return 'lost';
+      }
       answer = { status: got.status, body: await got.json() };
     } catch {
       return 'lost';
@@ -176,9 +233,8 @@ export class Outbox {
     if (status >= 500 || status === 429 || status === 408) return 'lost';
     if (status >= 400) {
       if (batch.length > 1) return 'refused';
-      this.drop(batch);
       const { problems = [] } = body as { problems?: Problem[] };
-      this.refusals.get(url)?.forEach((told) => told(problems, batch[0]!.act));
+      this.refuse(url, batch, problems);
       return 'refused';
     }
     // Told before the acts leave the list, so that nothing on a page flickers back.
@@ -187,27 +243,43 @@ export class Outbox {
     return 'kept';
   }
 
+  private refuse(url: string, batch: readonly Entry[], problems: Problem[]): void {
+    this.drop(batch);
+    this.refusals.get(url)?.forEach((told) => told(problems, batch[0]!.act));
+  }
+
   private drop(batch: readonly Entry[]): void {
-    for (const { key } of batch) this.around.storage?.removeItem(key);
+    for (const { key, picture, act } of batch) {
+      this.around.storage?.removeItem(key);
+      if (!picture) continue;
+      this.taken.delete(act.id);
+      this.around.pictures.remove(act.id).catch(() => undefined);
+    }
     const gone = new Set(batch.map(({ key }) => key));
     this.entries = this.entries.filter(({ key }) => !gone.has(key));
     this.changed();
   }
 
   private retryLater(): void {
-    this.set({ waiting: this.entries.length, failing: true });
+    this.set({ failing: true });
     this.around.later(() => void this.drain(), this.retryMs);
     this.retryMs = Math.min(LAST_RETRY_MS, this.retryMs * 2);
   }
 
   private changed(): void {
     this.lists = new Map();
-    this.set({ waiting: this.entries.length, failing: this.state?.failing ?? false });
+    this.set({});
   }
 
-  private set(next: OutboxState): void {
-    if (next.waiting === 0) next = { waiting: 0, failing: false };
-    this.state = next;
+  private set(next: { failing?: boolean; shut?: boolean }): void {
+    const waiting = this.entries.length;
+    const { failing, shut } = { ...this.state, ...next };
+    this.state = {
+      waiting,
+      pictures: this.entries.filter(({ picture }) => picture).length,
+      failing: failing && waiting > 0,
+      shut,
+    };
     this.watchers?.forEach((watcher) => watcher());
   }
 }

@@ -8,6 +8,7 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import type { Problem } from '@/core/result';
 import { actName, outbox } from './browser-outbox';
 import { listen } from './listen';
+import { followLive } from './live';
 import { PREFIX, type Kept, type Named } from './outbox';
 
 /** The newest that any page of this window has seen of each address. */
@@ -70,17 +71,26 @@ export function useKept<Doc extends Kept, Act extends Named>(
     const onShow = () => document.visibilityState === 'visible' && void look();
     const onStorage = ({ key }: StorageEvent) => key?.startsWith(PREFIX) && void look();
     void look();
-    return listen({
-      pageshow: onShow,
-      visibilitychange: onShow,
-      focus: onShow,
-      storage: onStorage,
-    });
+    const ends = [
+      listen({
+        pageshow: onShow,
+        visibilitychange: onShow,
+        focus: onShow,
+        storage: onStorage,
+      }),
+      // What another device does is seen here at once.
+      followLive(url, (revision) => revision > (newest.get(url)?.revision ?? 0) && void look()),
+    ];
+    return () => ends.forEach((end) => end());
   }, [url]);
 
   return {
     doc: waiting.reduce(apply, server),
     refused,
+    sendPicture(picture: Blob): void {
+      setRefused([]);
+      outbox().addPicture(url, { id: actName(), at: new Date().toISOString() }, picture);
+    },
     send(act: Unnamed<Act>, place?: string): Act {
       const named = { ...act, id: actName() } as unknown as Act;
       setRefused([]);

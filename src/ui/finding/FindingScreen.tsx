@@ -15,10 +15,14 @@ import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Reveal } from './Reveal';
+import { Differences, type Differing } from './Differences';
 import { Weights, type FoundCriterion } from './Weights';
 
 /** Width of the curve and the air beside it, rem. */
 const CURVE_REM = 8.25;
+
+/** Width of a criterion's column. */
+const CELL = 'w-(--cell)';
 
 // Charts are loaded only where one is shown.
 const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr: false });
@@ -40,6 +44,8 @@ type Props = {
   takeBack: (id: number) => Promise<Outcome>;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
   goals: { title: string; weights: Record<string, number> }[];
+  /** Where those who looked at the same print disagree, the furthest first. */
+  differences: Differing[];
   /** Other benches that the same ladder can be set up for. */
   elsewhere: ReactNode;
   next: (() => Promise<Outcome>) | null;
@@ -56,11 +62,11 @@ export function FindingScreen(props: Props) {
   const [justPut, setJustPut] = useState(false);
   const stands = entry?.ofThis && entry.value === value;
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-8 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-1 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
       <h1 className="sr-only">Finding</h1>
       <section
         aria-label="Scores and curve"
-        className="max-lg:order-2 max-lg:overflow-x-auto"
+        className="max-lg:overflow-x-auto"
         // On a phone it is wider than the window, and is moved with keys too.
         tabIndex={0}
       >
@@ -68,17 +74,22 @@ export function FindingScreen(props: Props) {
           height={height}
           width={width}
           rungs={rungs}
-          className="[--room:calc(var(--beside)+2.25rem+22vw)] [--tall:calc(100dvh-15rem)] lg:[--room:calc(100vw-24rem)]"
-          beside={`${5 + 1.75 * criteria.length + CURVE_REM}rem`}
+          className="[--cell:1.5rem] lg:[--cell:1.75rem] lg:[--room:calc(100vw-24rem)] lg:[--tall:calc(100dvh-15rem)]"
+          beside={`calc(${5 + CURVE_REM}rem + ${criteria.length} * var(--cell))`}
+          rowsOnPhone
           head={
-            <CriterionHeads names={criteria.map(({ name }) => name)} cell="w-7" className="pr-33" />
+            <CriterionHeads
+              names={criteria.map(({ name }) => name)}
+              cell={CELL}
+              className="pr-33"
+            />
           }
           picture={<PrintPicture src={picture} />}
           row={({ index, name: rung }) => (
             <div className="flex w-full items-center pr-33 pl-2">
               <strong className="min-w-14 flex-1 whitespace-nowrap">{rung}</strong>
               {criteria.map(({ name, means }) => (
-                <span key={name} className="flex w-7 justify-center" title={name}>
+                <span key={name} className={`flex ${CELL} justify-center`} title={name}>
                   <ScoreBlocks
                     score={means[index] === null ? undefined : Math.round(means[index]!)}
                     small={rungs.length > 12}
@@ -102,80 +113,82 @@ export function FindingScreen(props: Props) {
         </p>
       </section>
 
-      <aside>
-        {verdict === 'value' ? (
-          <>
-            <h2>Proposed {settingInfo(setting).title}</h2>
-            <p className="text-7xl leading-none font-semibold tracking-tight">
-              {value!.toFixed(decimals)}{' '}
-              <span className="text-neutral text-3xl font-normal">{unit}</span>
-            </p>
-            <p className="mt-3">
-              Most likely between <b>{short(range![0])}</b> and <b>{short(range![1])}</b> {unit}.{' '}
-              {finding.reason}
-            </p>
-          </>
-        ) : (
-          <>
-            <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
-            <p className="text-2xl leading-snug font-semibold">
-              {verdict === 'edge'
-                ? 'Print another ladder, further along'
-                : 'This setting is not what causes it'}
-            </p>
-            <p className="mt-3">{finding.reason}</p>
-          </>
-        )}
-        {others.map((one) => (
-          <Beside key={one.setting} {...one} />
-        ))}
-        {finding.notes.map((note) => (
-          <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
-            {note}
-          </p>
-        ))}
-        {verdict === 'value' && (
-          <div className="mt-4">
-            {stands ? (
-              <div role="status">
-                <p className="font-semibold">
-                  {justPut ? 'Saved to the ledger' : 'This value is in the ledger'}
-                  {props.simulated && ', as simulated'}.
-                </p>
-                {props.carry?.lines.map((line) => (
-                  <code key={line} className="bg-base-200 mt-2 block rounded px-3 py-2 font-mono">
-                    {line}
-                  </code>
-                ))}
-                <p className="soft my-2">{props.carry?.say}</p>
-                <ActButton act={() => props.takeBack(entry.id)}>Undo</ActButton>
-              </div>
-            ) : (
-              <ActButton
-                className="btn-main"
-                act={async () => {
-                  const answer = await props.put();
-                  setJustPut(answer.ok);
-                  return answer;
-                }}
-              >
-                {props.simulated ? 'Save to ledger, as simulated' : 'Save to ledger'}
-              </ActButton>
-            )}
-            <TypedValue
-              title={settingInfo(setting).title}
-              unit={unit}
-              put={async (value) => props.put(value)}
-            />
-            {entry && !stands && (
-              <p className="soft mt-2">
-                The ledger has {short(entry.value)} {unit} now{entry.simulated && ' (simulated)'};
-                that moves to the history.
+      {/* On a phone: the answer, what it stands on, then the rest. */}
+      <aside className="max-lg:contents">
+        <div className="max-lg:order-first">
+          {verdict === 'value' ? (
+            <>
+              <h2>Proposed {settingInfo(setting).title}</h2>
+              <p className="text-7xl leading-none font-semibold tracking-tight">
+                {value!.toFixed(decimals)}{' '}
+                <span className="text-neutral text-3xl font-normal">{unit}</span>
               </p>
-            )}
-          </div>
-        )}
-
+              <p className="mt-3">
+                Most likely between <b>{short(range![0])}</b> and <b>{short(range![1])}</b> {unit}.{' '}
+                {finding.reason}
+              </p>
+            </>
+          ) : (
+            <>
+              <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
+              <p className="text-2xl leading-snug font-semibold">
+                {verdict === 'edge'
+                  ? 'Print another ladder, further along'
+                  : 'This setting is not what causes it'}
+              </p>
+              <p className="mt-3">{finding.reason}</p>
+            </>
+          )}
+          {others.map((one) => (
+            <Beside key={one.setting} {...one} />
+          ))}
+          {finding.notes.map((note) => (
+            <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
+              {note}
+            </p>
+          ))}
+          {verdict === 'value' && (
+            <div className="mt-4">
+              {stands ? (
+                <div role="status">
+                  <p className="font-semibold">
+                    {justPut ? 'Saved to the ledger' : 'This value is in the ledger'}
+                    {props.simulated && ', as simulated'}.
+                  </p>
+                  {props.carry?.lines.map((line) => (
+                    <code key={line} className="bg-base-200 mt-2 block rounded px-3 py-2 font-mono">
+                      {line}
+                    </code>
+                  ))}
+                  <p className="soft my-2">{props.carry?.say}</p>
+                  <ActButton act={() => props.takeBack(entry.id)}>Undo</ActButton>
+                </div>
+              ) : (
+                <ActButton
+                  className="btn-main"
+                  act={async () => {
+                    const answer = await props.put();
+                    setJustPut(answer.ok);
+                    return answer;
+                  }}
+                >
+                  {props.simulated ? 'Save to ledger, as simulated' : 'Save to ledger'}
+                </ActButton>
+              )}
+              <TypedValue
+                title={settingInfo(setting).title}
+                unit={unit}
+                put={async (value) => props.put(value)}
+              />
+              {entry && !stands && (
+                <p className="soft mt-2">
+                  The ledger has {short(entry.value)} {unit} now{entry.simulated && ' (simulated)'};
+                  that moves to the history.
+                </p>
+              )}
+            </div>
+          )}
+        </div>
         <section className="rule-above">
           <h2>{verdict === 'edge' ? 'Next ladder' : 'To be more certain'}</h2>
           {next && props.next ? (
@@ -199,6 +212,7 @@ export function FindingScreen(props: Props) {
             </p>
           )}
         </section>
+        <Differences all={props.differences} />
         {criteria.length > 0 && (
           <Weights criteria={criteria} turn={props.turn} goals={props.goals} />
         )}

@@ -41,6 +41,7 @@ export function Keep({
   return (
     <ActButton
       className="btn-quiet btn-sm"
+      needs="change"
       act={async (): Promise<Outcome> => {
         const answer = await send(
           `/kept?bench=${benchId}&name=${encodeURIComponent(name)}`,
@@ -77,6 +78,7 @@ export function MadeHere({
       </p>
       <ActButton
         className="btn-quiet btn-sm"
+        needs="change"
         act={async (): Promise<Outcome> => {
           const answer = await send('/adopt', source);
           if ('problems' in answer) return { ok: false, problems: answer.problems };

@@ -2,15 +2,18 @@
 // Printing without a printer: the simulated machine that ships with the product, always marked as such.
 import * as Comlink from 'comlink';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import Link from 'next/link';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Plan } from '@/core/plan/plan';
 import { problem, type Problem } from '@/core/result';
 import type { UnderstudyWorker } from '@/workers/understudy.worker';
 import { Problems } from '../common/Problems';
 import { orBroken } from '../common/worker';
+import { useRunning } from './useRunning';
 
 type Ready = { name: string; about: string; seed: number };
 type Props = {
+  ladderId: number;
   fileId: number;
   plan: Plan;
   ready: readonly Ready[];
@@ -21,7 +24,7 @@ const SURPRISE = 'surprise';
 /** Largest seed that is drawn for a surprise. */
 const MOST_SEED = 1_000_000;
 
-export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
+export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Props) {
   const router = useRouter();
   /** Ends the print that is under way, whatever it waits for. */
   const underway = useRef<AbortController | null>(null);
@@ -31,8 +34,23 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
   const [keeping, setKeeping] = useState(false);
   const [problems, setProblems] = useState<Problem[]>([]);
 
-  const end = () => underway.current?.abort();
-  useEffect(() => end, []);
+  const running = useRunning(fileId, () => {
+    // What is being kept is kept whole.
+    if (keeping) return false;
+    underway.current?.abort();
+    setShare(null);
+    return true;
+  });
+  const { over } = running;
+  const end = useCallback(() => {
+    underway.current?.abort();
+    over(false);
+  }, [over]);
+  const stop = () => {
+    end();
+    setShare(null);
+  };
+  useEffect(() => end, [end]);
 
   const run = async () => {
     end();
@@ -57,13 +75,17 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
           plan,
           seed,
           colour,
-          Comlink.proxy((at: number) => signal.aborted || setShare(at)),
+          Comlink.proxy((at: number) => {
+            if (signal.aborted) return;
+            setShare(at);
+            running.tell(at);
+          }),
         ),
       );
       worker.terminate();
       if (signal.aborted) return;
       if (failed || !png) {
-        setShare(null);
+        stop();
         setProblems([problem('print', failed ?? 'Nothing came out.', 'Print it again.')]);
         return;
       }
@@ -76,6 +98,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
       const answer = (await (
         await fetch(`/understudy?file=${fileId}`, { method: 'POST', body })
       ).json()) as { href: string } | { problems: Problem[] };
+      over('href' in answer);
       if ('href' in answer) return signal.aborted ? undefined : router.push(answer.href);
       setProblems(answer.problems);
     } catch (error) {
@@ -89,13 +112,19 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
       ]);
     }
     setKeeping(false);
-    setShare(null);
+    stop();
   };
 
   return (
     <section className="rule-above" aria-label="Print on the understudy">
-      <h2>No printer at hand: print on the understudy</h2>
-      {share === null ? (
+      <h2>
+        {share === null && running.elsewhere === null
+          ? 'No printer at hand: print on the understudy'
+          : 'On the understudy'}
+      </h2>
+      {share === null && running.elsewhere !== null ? (
+        <Elsewhere at={running.elsewhere} stop={running.stopElsewhere} ladderId={ladderId} />
+      ) : share === null ? (
         <form
           className="flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
@@ -145,14 +174,7 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
           {keeping ? (
             <span className="soft">Keeping it</span>
           ) : (
-            <button
-              type="button"
-              className="btn-quiet"
-              onClick={() => {
-                end();
-                setShare(null);
-              }}
-            >
+            <button type="button" className="btn-quiet" onClick={stop}>
               Stop
             </button>
           )}
@@ -166,5 +188,37 @@ export function UnderstudyPrint({ fileId, plan, ready, colours }: Props) {
         are hidden until you have found yours, and are never mixed with real prints.
       </p>
     </section>
+  );
+}
+
+type ElsewhereProps = { at: number | 'finished'; stop: () => void; ladderId: number };
+
+/** The print as it is seen on a screen that did not begin it. */
+function Elsewhere({ at, stop, ladderId }: ElsewhereProps) {
+  return (
+    <div role="status">
+      <p className="mb-2 text-lg">
+        {at === 'finished'
+          ? 'The print is finished.'
+          : `Printing on another screen: ${Math.round(at * 100)} %.`}
+      </p>
+      {at === 'finished' ? (
+        <Link className="btn-main" href={`/ladder/${ladderId}/read`}>
+          Score it
+        </Link>
+      ) : (
+        <div className="flex items-center gap-4">
+          <progress
+            className="progress progress-primary flex-1"
+            value={at}
+            max={1}
+            aria-label="Printing progress"
+          />
+          <button type="button" className="btn-quiet" onClick={stop}>
+            Stop
+          </button>
+        </div>
+      )}
+    </div>
   );
 }

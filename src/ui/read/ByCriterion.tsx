@@ -1,6 +1,7 @@
 // One criterion over all rungs, stacked as the tower stands: comparing neighbours is the quickest reading.
 import { CRITERIA } from '@/core/criteria';
 import { css, inkOn, scaleColour } from '@/core/view/scale';
+import { CellButton } from './CellButton';
 import type { Focus } from './types';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
@@ -30,41 +31,61 @@ export function ByCriterion(props: Focus) {
         ))}
       </div>
       <ol className="flex flex-1 flex-col-reverse gap-1" aria-label={`${name}, rung by rung`}>
-        {rungs.map(({ index, name: value, label, share }) => (
-          <li
-            key={index}
-            className={`grid max-h-14 min-h-9 flex-1 gap-1.5 rounded ${
-              props.simulated
-                ? 'grid-cols-[3.25rem_minmax(0,4.5rem)_minmax(9.5rem,1fr)]'
-                : 'grid-cols-[4.5rem_1fr]'
-            } ${index === place.rung ? 'outline-primary outline-2 outline-offset-1' : ''}`}
-          >
+        {rungs.map((rung) => {
+          const { index, label, share } = rung;
+          const words = `${name} at ${rung.name}`;
+          const value = state[cell(index, name)];
+          const current = index === place.rung;
+          const chip = (
             <span
-              className="flex items-center justify-center rounded font-semibold"
+              className="flex min-w-12 items-center justify-center self-stretch rounded px-1 font-semibold"
               style={{ background: css(scaleColour(share)), color: inkOn(share) }}
             >
               {label}
             </span>
-            {props.simulated && (
-              <RungStrip
-                picture={props.picture}
-                rung={rungs[index]!}
-                height={props.height}
-                width={props.width}
-                fills
-              />
-            )}
-            <ScoreRow
-              compact
-              current={index === place.rung}
-              follow={follow}
-              onFocus={() => go({ rung: index })}
-              label={`${name} at ${value}`}
-              value={state[cell(index, name)]}
-              onScore={(value) => score(index, place.criterion, value)}
+          );
+          const strip = (
+            <RungStrip
+              picture={props.picture}
+              rung={rung}
+              height={props.height}
+              width={props.width}
+              fills
             />
-          </li>
-        ))}
+          );
+          return (
+            <li key={index} className="max-h-14 min-h-9 flex-1">
+              <CellButton
+                label={words}
+                value={value}
+                current={current}
+                onChoose={() => go({ rung: index })}
+              >
+                {chip}
+                {strip}
+              </CellButton>
+              <div
+                className={`grid h-full gap-1.5 rounded max-lg:hidden ${
+                  props.simulated
+                    ? 'grid-cols-[3.25rem_minmax(0,4.5rem)_minmax(9.5rem,1fr)]'
+                    : 'grid-cols-[4.5rem_1fr]'
+                } ${current ? 'outline-primary outline-2 outline-offset-1' : ''}`}
+              >
+                {chip}
+                {props.simulated && strip}
+                <ScoreRow
+                  compact
+                  current={current}
+                  follow={follow}
+                  onFocus={() => go({ rung: index })}
+                  label={words}
+                  value={value}
+                  onScore={(given) => score(index, place.criterion, given)}
+                />
+              </div>
+            </li>
+          );
+        })}
       </ol>
     </>
   );

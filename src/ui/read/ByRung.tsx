@@ -1,6 +1,7 @@
 // One rung with all that is looked at; the narrow ladder beside its picture shows where it stands.
 import { CRITERIA } from '@/core/criteria';
 import { css, scaleColour } from '@/core/view/scale';
+import { CellButton } from './CellButton';
 import { Closely } from './Closely';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
@@ -49,33 +50,51 @@ export function ByRung({
               spot={criteria[place.criterion]!.spot ?? 0.5}
             />
           )}
-          <ul className="mt-2 space-y-1.5">
-            {criteria.map(({ name, where }, i) => (
-              <li
-                key={name}
-                className={`rounded xl:grid xl:grid-cols-[7.5rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
-                  i === place.criterion ? 'outline-primary outline-2 outline-offset-2' : ''
-                }`}
-              >
-                <div className="flex items-baseline justify-between gap-2 xl:flex-col xl:gap-0">
-                  <b className={i === place.criterion ? 'text-primary' : ''}>{name}</b>
-                  <span className="soft truncate text-[13px] xl:hidden">{CRITERIA[name].poor}</span>
-                  <span className="soft text-[13px] leading-tight max-xl:hidden">{where}</span>
-                </div>
-                <ScoreRow
-                  label={`${name} at ${rung.name}`}
-                  value={state[cell(place.rung, name)]}
-                  current={i === place.criterion}
-                  follow={follow}
-                  onFocus={() => go({ criterion: i })}
-                  onScore={(value) => score(place.rung, i, value)}
-                />
-              </li>
-            ))}
+          <ul className="mt-2 space-y-1 lg:space-y-1.5">
+            {criteria.map(({ name, where }, i) => {
+              const label = `${name} at ${rung.name}`;
+              const value = state[cell(place.rung, name)];
+              const current = i === place.criterion;
+              return (
+                <li key={name}>
+                  <CellButton
+                    label={label}
+                    value={value}
+                    current={current}
+                    onChoose={() => go({ criterion: i })}
+                  >
+                    <b className={`whitespace-nowrap ${current ? 'text-primary' : ''}`}>{name}</b>
+                    <span className="soft text-[13px] leading-tight">{CRITERIA[name].poor}</span>
+                  </CellButton>
+                  <div
+                    className={`rounded max-lg:hidden xl:grid xl:grid-cols-[7.5rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
+                      current ? 'outline-primary outline-2 outline-offset-2' : ''
+                    }`}
+                  >
+                    <div className="flex items-baseline justify-between gap-2 xl:flex-col xl:gap-0">
+                      <b className={current ? 'text-primary' : ''}>{name}</b>
+                      <span className="soft truncate text-[13px] xl:hidden">
+                        {CRITERIA[name].poor}
+                      </span>
+                      <span className="soft text-[13px] leading-tight max-xl:hidden">{where}</span>
+                    </div>
+                    <ScoreRow
+                      label={label}
+                      value={value}
+                      current={current}
+                      follow={follow}
+                      onFocus={() => go({ criterion: i })}
+                      onScore={(given) => score(place.rung, i, given)}
+                    />
+                  </div>
+                </li>
+              );
+            })}
           </ul>
         </div>
       </div>
-      <div className="mt-3 flex gap-6 max-lg:hidden">
+      {/* On a low phone there is no room for it. */}
+      <div className="mt-3 flex gap-6 max-lg:text-[13px] max-lg:leading-tight max-lg:[@media(max-height:799px)]:hidden">
         {(['poor', 'clean'] as const).map((side) => (
           <p key={side} className="soft flex flex-1 items-center gap-3">
             <Hint criterion={looked} side={side} />

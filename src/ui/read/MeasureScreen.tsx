@@ -7,6 +7,7 @@ import { useReading, type KeptReading } from './useReading';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { MeasureForm, type MeasureField } from './MeasureForm';
+import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
 
 type Props = {
   ladderId: number;
@@ -17,6 +18,7 @@ type Props = {
   measures: MeasureField[];
   readingId: number;
   kept: KeptReading;
+  photos: PrintPhotos;
 };
 
 export function MeasureScreen({
@@ -27,8 +29,10 @@ export function MeasureScreen({
   measures,
   readingId,
   kept,
+  photos,
 }: Props) {
   const reading = useReading(readingId, kept);
+  const pictures = usePhotos(photos);
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(24rem,1fr)] lg:px-7">
       <h1 className="sr-only">Measure</h1>
@@ -45,7 +49,11 @@ export function MeasureScreen({
         </section>
       )}
       <section className="max-w-2xl" aria-label="Measure">
-        <p className="mb-5 text-xl leading-relaxed">{sentence}</p>
+        <div className="mb-5 flex items-start gap-3">
+          <p className="flex-1 text-xl leading-relaxed">{sentence}</p>
+          <PhotoButtons take={pictures.take} />
+        </div>
+        <PhotoRow {...pictures} />
         <MeasureForm measures={measures} measured={reading.measured} keep={reading.measure} />
         <Problems problems={reading.refused} />
         <Link href={`/ladder/${ladderId}/finding`} className="btn-main mt-6">

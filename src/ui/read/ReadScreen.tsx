@@ -7,10 +7,13 @@ import type { Score } from '@/core/reading/types';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { PrintWithRows } from '../common/PrintWithRows';
+import { AwakeNote } from './AwakeNote';
 import { ByCriterion } from './ByCriterion';
 import { ByRung } from './ByRung';
 import type { Focus, Place, ReadCriterion } from './types';
 import { MeasureForm, type MeasureField } from './MeasureForm';
+import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
+import { ScorePad } from './ScorePad';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { Problems } from '../common/Problems';
 import { cell, useReading, type KeptReading } from './useReading';
@@ -28,12 +31,14 @@ type Props = {
   kept: KeptReading;
   place: Omit<Place, 'over'>;
   measures: MeasureField[];
+  photos: PrintPhotos;
   readingId: number;
 };
 
 export function ReadScreen(props: Props) {
   const { ladderId, picture, rungs, criteria, height, width } = props;
   const reading = useReading(props.readingId, props.kept);
+  const photos = usePhotos(props.photos);
   const [place, setPlace] = useState<Place>({ ...props.place, over: false });
   const [follow, setFollow] = useState(0);
   const total = rungs.length * criteria.length;
@@ -104,6 +109,14 @@ export function ReadScreen(props: Props) {
     return () => window.removeEventListener('keydown', onKey);
   });
 
+  /** To the rung or criterion beside this one. */
+  const step = (by: 1 | -1) =>
+    go(place.mode === 'rung' ? { rung: place.rung + by } : { criterion: place.criterion + by });
+  const last =
+    place.mode === 'rung'
+      ? place.rung === rungs.length - 1
+      : place.criterion === criteria.length - 1;
+  const finding = `/ladder/${ladderId}/finding`;
   const rung = rungs[place.rung]!;
   const focus: Focus = {
     place,
@@ -171,25 +184,30 @@ export function ReadScreen(props: Props) {
         className="flex min-h-[calc(100dvh-9.5rem)] max-w-xl min-w-0 flex-col lg:min-h-0"
         aria-label="Score"
       >
-        <div className="flex items-baseline gap-3">
-          <p className="text-4xl font-semibold whitespace-nowrap">
-            {place.mode === 'rung' ? rung.name : criteria[place.criterion]!.name}
-          </p>
-          <p className="soft">
-            {place.mode === 'rung'
-              ? `rung ${place.rung + 1} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`
-              : `${place.criterion + 1} of ${criteria.length}`}
-          </p>
+        <div className="flex items-center gap-3">
+          <div className="min-w-0 flex-1 lg:flex lg:items-center lg:gap-3">
+            <p
+              className={`leading-tight font-semibold lg:text-4xl lg:whitespace-nowrap ${place.mode === 'rung' ? 'text-3xl' : 'text-2xl'}`}
+            >
+              {place.mode === 'rung' ? rung.name : criteria[place.criterion]!.name}
+            </p>
+            <p className="soft leading-tight">
+              {place.mode === 'rung'
+                ? `rung ${place.rung + 1} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`
+                : `${place.criterion + 1} of ${criteria.length}`}
+            </p>
+          </div>
+          <PhotoButtons take={photos.take} />
           <button
             type="button"
-            className="btn btn-ghost btn-sm ml-auto font-normal"
+            className="btn btn-ghost btn-sm font-normal max-lg:h-11 max-lg:px-2"
             disabled={!reading.canUndo}
             onClick={undo}
           >
             Undo
           </button>
         </div>
-        <div className="flex items-center gap-3">
+        <div className="mt-1 flex items-center gap-3 lg:mt-0">
           <progress
             className="progress progress-primary flex-1"
             value={reading.count}
@@ -213,49 +231,38 @@ export function ReadScreen(props: Props) {
             ))}
           </div>
         </div>
+        <AwakeNote />
         <Problems problems={reading.refused} />
+        <PhotoRow {...photos} />
         {place.mode === 'rung' ? <ByRung {...focus} /> : <ByCriterion {...focus} />}
-        {place.over && (
-          <p role="status" className="mt-2 font-semibold">
-            That was the last one. {reading.count} of {total} are scored.
-          </p>
-        )}
-        <div className="bg-base-100 sticky bottom-0 mt-auto grid grid-cols-[1fr_1fr_2fr] gap-2 py-3">
-          <button
-            type="button"
-            className="btn-quiet h-12 px-2"
-            onClick={() =>
-              place.mode === 'rung'
-                ? go({ rung: place.rung - 1 })
-                : go({ criterion: place.criterion - 1 })
-            }
-          >
-            {place.mode === 'rung' ? 'Rung below' : 'Previous'}
-          </button>
-          <Link href={`/ladder/${ladderId}/finding`} className="btn-quiet h-12 px-2">
-            Finding
-          </Link>
-          {(
-            place.mode === 'rung'
-              ? place.rung === rungs.length - 1
-              : place.criterion === criteria.length - 1
-          ) ? (
-            <Link href={`/ladder/${ladderId}/finding`} className="btn-main h-12">
-              See the finding
-            </Link>
-          ) : (
-            <button
-              type="button"
-              className="btn-main h-12"
-              onClick={() =>
-                place.mode === 'rung'
-                  ? go({ rung: place.rung + 1 })
-                  : go({ criterion: place.criterion + 1 })
-              }
-            >
-              {place.mode === 'rung' ? 'Rung above' : 'Next'}
-            </button>
+        <div className="bg-base-100 sticky bottom-0 mt-auto py-2 lg:py-3">
+          {place.over && (
+            <p role="status" className="mb-2 font-semibold">
+              That was the last one. {reading.count} of {total} are scored.
+            </p>
           )}
+          <ScorePad {...focus} />
+          <div className="grid grid-cols-2 gap-2 lg:grid-cols-[1fr_1fr_2fr]">
+            <button type="button" className="btn-quiet h-12 px-2" onClick={() => step(-1)}>
+              {place.mode === 'rung' ? 'Rung below' : 'Previous'}
+            </button>
+            <Link href={finding} className="btn-quiet h-12 px-2 max-lg:hidden">
+              Finding
+            </Link>
+            {last || place.over ? (
+              <Link href={finding} className="btn-main h-12 px-2">
+                See the finding
+              </Link>
+            ) : (
+              <button
+                type="button"
+                className="btn lg:btn-primary max-lg:border-base-300 h-12 px-2 font-medium shadow-none max-lg:bg-transparent max-lg:font-normal"
+                onClick={() => step(1)}
+              >
+                {place.mode === 'rung' ? 'Rung above' : 'Next'}
+              </button>
+            )}
+          </div>
         </div>
         <p className="soft max-lg:hidden">
           Keys: 0 to 4 score and go on, x can’t tell, arrows move, u undo, m turns the order.

@@ -1,7 +1,7 @@
 'use client';
 // Which print and which look at it; several are pooled in the finding. Both can be archived and brought back.
 import Link from 'next/link';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { UndoNote } from '../common/UndoNote';
 
@@ -15,9 +15,20 @@ type Props = {
   again: () => Promise<Outcome>;
   copy: () => Promise<Outcome>;
   archive: (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
+  /** The way to the same reading on a phone. */
+  onPhone: ReactNode;
 };
 
-export function ReadingTabs({ ladderId, chosen, print, all, again, copy, archive }: Props) {
+export function ReadingTabs({
+  ladderId,
+  chosen,
+  print,
+  all,
+  again,
+  copy,
+  archive,
+  onPhone,
+}: Props) {
   const [gone, setGone] = useState<{ shelf: Shelf; id: number; label: string } | null>(null);
   const label = all.find(({ id }) => id === chosen)?.label ?? '';
   const away = (shelf: Shelf, id: number, name: string) => async () => {
@@ -26,51 +37,55 @@ export function ReadingTabs({ ladderId, chosen, print, all, again, copy, archive
     return outcome;
   };
   return (
-    <details className="mx-4 lg:mx-7" open={gone !== null || undefined}>
-      <summary className="soft min-h-8 cursor-pointer leading-8">
-        {label}
-        {all.length > 1 && ` of ${all.length}`} · more readings
-      </summary>
-      <div className="flex flex-wrap items-center gap-2 pb-2">
-        {all.map((one) => (
-          <Link
-            key={one.id}
-            href={`/ladder/${ladderId}/read?reading=${one.id}`}
-            aria-current={one.id === chosen ? 'page' : undefined}
-            className={`btn btn-sm font-normal ${one.id === chosen ? 'btn-neutral' : 'btn-ghost'}`}
+    <div className="mx-4 flex flex-wrap items-start gap-x-4 lg:mx-7 lg:mt-1">
+      <details className="min-w-0 flex-1 open:basis-full" open={gone !== null || undefined}>
+        <summary className="soft min-h-8 cursor-pointer leading-8">
+          {label} · more readings{all.length > 1 && ` (${all.length})`}
+        </summary>
+        <div className="flex flex-wrap items-center gap-2 pb-2">
+          {all.map((one) => (
+            <Link
+              key={one.id}
+              href={`/ladder/${ladderId}/read?reading=${one.id}`}
+              aria-current={one.id === chosen ? 'page' : undefined}
+              className={`btn btn-sm font-normal ${one.id === chosen ? 'btn-neutral' : 'btn-ghost'}`}
+            >
+              {one.label}
+            </Link>
+          ))}
+          <ActButton className="btn-quiet btn-sm" act={again}>
+            Score the same print again
+          </ActButton>
+          <ActButton className="btn-quiet btn-sm" act={copy}>
+            Printed again
+          </ActButton>
+          <ActButton
+            needs="change"
+            className="btn btn-ghost btn-sm font-normal"
+            act={away('reading', chosen, label)}
           >
-            {one.label}
-          </Link>
-        ))}
-        <ActButton className="btn-quiet btn-sm" act={again}>
-          Score the same print again
-        </ActButton>
-        <ActButton className="btn-quiet btn-sm" act={copy}>
-          Printed again
-        </ActButton>
-        <ActButton
-          className="btn btn-ghost btn-sm font-normal"
-          act={away('reading', chosen, label)}
-        >
-          Archive this reading
-        </ActButton>
-        <ActButton
-          className="btn btn-ghost btn-sm font-normal"
-          act={away('print', print.id, print.label)}
-        >
-          Archive this print
-        </ActButton>
-        {gone && (
-          <UndoNote
-            text={`${gone.label} is in the archive.`}
-            undo={async () => {
-              const outcome = await archive(gone.shelf, gone.id, false);
-              if (outcome.ok) setGone(null);
-              return outcome;
-            }}
-          />
-        )}
-      </div>
-    </details>
+            Archive this reading
+          </ActButton>
+          <ActButton
+            needs="change"
+            className="btn btn-ghost btn-sm font-normal"
+            act={away('print', print.id, print.label)}
+          >
+            Archive this print
+          </ActButton>
+          {gone && (
+            <UndoNote
+              text={`${gone.label} is in the archive.`}
+              undo={async () => {
+                const outcome = await archive(gone.shelf, gone.id, false);
+                if (outcome.ok) setGone(null);
+                return outcome;
+              }}
+            />
+          )}
+        </div>
+      </details>
+      {onPhone}
+    </div>
   );
 }

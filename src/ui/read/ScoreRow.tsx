@@ -18,7 +18,8 @@ type Props = {
   compact?: boolean;
 };
 
-const CHOICES = [
+/** What may be said of a cell. */
+export const CHOICES = [
   ...SCORE_WORDS.map((word, score) => ({
     score: score as Score | null,
     mark: String(score),

@@ -4,7 +4,9 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
 
 /** What it is, as it is called in words too. */
-type Shelf = 'machine' | 'filament' | 'bench' | 'ladder' | 'print' | 'reading' | 'file';
+type Shelf = 'machine' | 'filament' | 'bench' | 'ladder' | 'print' | 'reading' | 'file' | 'photo';
+/** Where it is called otherwise than its shelf. */
+const SHELF_WORDS: Partial<Record<Shelf, string>> = { photo: 'picture' };
 type Row = { shelf: Shelf; id: number; name: string; where: string | null; at: string };
 type Props = {
   rows: readonly Row[];
@@ -31,13 +33,14 @@ export function ArchiveList({ rows, nowMs, archive }: Props) {
               <bdi>{name}</bdi>
             </p>
             <p className="soft [overflow-wrap:anywhere]">
-              {shelf} {shelf === 'print' || shelf === 'reading' ? id : ''}
+              {SHELF_WORDS[shelf] ?? shelf} {shelf === 'print' || shelf === 'reading' ? id : ''}
               {where && ` · ${where}`} · {age(at, nowMs)}
             </p>
           </div>
           <ActButton
             className="btn-quiet btn-sm"
-            label={`Bring back ${shelf} ${name}`}
+            needs="change"
+            label={`Bring back ${SHELF_WORDS[shelf] ?? shelf} ${name}`}
             act={() => archive(shelf, id, false)}
           >
             Bring back

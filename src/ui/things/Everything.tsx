@@ -5,8 +5,10 @@ import { useRef, useState } from 'react';
 import type { Problem } from '@/core/result';
 import { NO_ANSWER } from '../common/attempt';
 import { Problems } from '../common/Problems';
+import { NotHere, useHere } from '../common/Rights';
 
 export function Everything() {
+  const may = useHere().rights.includes('change');
   const input = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(null);
   const [busy, setBusy] = useState(false);
@@ -35,20 +37,24 @@ export function Everything() {
         <Link href="/archive" className="btn-quiet">
           Archive
         </Link>
-        <a href="/everything" download className="btn-quiet">
-          Export everything
-        </a>
-        <label className="btn-quiet has-focus-visible:outline-primary has-focus-visible:outline-3">
-          Import …
-          <input
-            ref={input}
-            type="file"
-            accept=".ash"
-            className="sr-only"
-            aria-label="Exported file"
-            onChange={({ target }) => setFile(target.files?.[0] ?? null)}
-          />
-        </label>
+        {may && (
+          <>
+            <a href="/everything" download className="btn-quiet">
+              Export everything
+            </a>
+            <label className="btn-quiet has-focus-visible:outline-primary has-focus-visible:outline-3">
+              Import …
+              <input
+                ref={input}
+                type="file"
+                accept=".ash"
+                className="sr-only"
+                aria-label="Exported file"
+                onChange={({ target }) => setFile(target.files?.[0] ?? null)}
+              />
+            </label>
+          </>
+        )}
       </div>
       {file && (
         <div role="alertdialog" aria-label="Import" className="border-warning my-3 border-l-4 pl-4">
@@ -71,6 +77,7 @@ export function Everything() {
           </div>
         </div>
       )}
+      <NotHere right="change" />
       <Problems problems={problems} />
       <p className="soft mt-3">
         A backup is made every day and kept for a week, in the folder “backups” beside the database.

@@ -6,6 +6,7 @@ import type { Problem } from '@/core/result';
 import { attempt } from '../common/attempt';
 import { wrongProblem } from '../common/NumberBox';
 import { Problems } from '../common/Problems';
+import { NotHere, useHere } from '../common/Rights';
 
 /** What stands now, where another window saved first. */
 type Theirs<T> = { body: T; revision: number };
@@ -24,6 +25,7 @@ type Props<T> = {
 
 export function SaveForm<T>({ title, revision, save, take, children }: Props<T>) {
   const router = useRouter();
+  const may = useHere().rights.includes('change');
   const form = useRef<HTMLFormElement>(null);
   const [seen, setSeen] = useState(revision);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -31,6 +33,7 @@ export function SaveForm<T>({ title, revision, save, take, children }: Props<T>)
   const [busy, setBusy] = useState(false);
 
   const submit = async (over: number | null) => {
+    if (!may) return;
     const wrong = form.current && wrongProblem(form.current);
     if (wrong) return setProblems([wrong]);
     setBusy(true);
@@ -80,8 +83,15 @@ export function SaveForm<T>({ title, revision, save, take, children }: Props<T>)
             </button>
           </div>
         )}
+        <NotHere right="change" />
         <div className="bg-base-100 sticky bottom-0 flex gap-2 py-3">
-          <button type="submit" className="btn-main" aria-busy={busy} aria-disabled={busy}>
+          <button
+            type="submit"
+            className="btn-main"
+            aria-busy={busy}
+            disabled={!may}
+            aria-disabled={busy}
+          >
             {busy ? 'Saving …' : 'Save'}
           </button>
           <button type="button" className="btn-quiet" onClick={() => router.back()}>

@@ -48,6 +48,7 @@ export function ThingList({ title, shelf, things, empty, archive, more, children
             </Link>
             <ActButton
               className="btn btn-ghost btn-sm font-normal"
+              needs="change"
               label={`Archive ${thing.name}`}
               act={async () => {
                 const outcome = await archive(shelf, thing.id, true);

@@ -5,6 +5,7 @@ import { problem, type Problem } from '@/core/result';
 import { Act, ActName } from '@/store/readings';
 import { jsonBody, refuse } from '../../server/body';
 import { idOf } from '../../server/ladder';
+import { changed } from '../../server/live';
 import { now, store } from '../../server/store';
 
 /** Most acts in one request; a browser that was offline may have many waiting. */
@@ -78,6 +79,7 @@ export async function POST(request: Request, { params }: Props) {
     }
     if (body.value.place !== undefined) places.set(`reading ${id}`, body.value.place);
   })();
+  changed(`/readings/${id}`, readings.revision(id));
   return kept(id);
 }
 

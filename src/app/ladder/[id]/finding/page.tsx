@@ -7,9 +7,11 @@ import { revealTruths } from '../../../actions/understudy';
 import { findingOf, groupFor } from '../../../server/finding';
 import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
+import { ownerOf } from '../../../server/who';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
+import { differences } from '@/core/reading/differences';
 import { leadAxis } from '@/core/plan/axes';
 import type { Finding } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
@@ -112,6 +114,14 @@ export default async function FindingPage({ params, searchParams }: Props) {
         takeBack={takeBack}
         turn={turn}
         goals={goals}
+        differences={copies.flatMap(({ readings: of }) =>
+          differences(
+            of.map(({ row, scores: given }, i) => ({
+              reader: ownerOf(row) || `reading ${i + 1}`,
+              scores: given,
+            })),
+          ).map((one) => ({ ...one, at: stands.rungs[one.rung]?.name ?? '' })),
+        )}
         elsewhere={<AnotherBench ladder={ladder} kind={kind} />}
         next={
           finding.next &&

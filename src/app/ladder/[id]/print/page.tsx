@@ -3,13 +3,15 @@ import type { Checked, StoredFile } from '@/store/ladders';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
-import { itIsPrinted } from '../../../actions/reading';
+import { itIsPrinted, toScoreElsewhere } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, ladderView } from '../../../server/ladder';
+import { askingDevice, phoneHosts } from '../../../server/who';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
+import { OnPhone } from '@/ui/common/OnPhone';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
@@ -39,6 +41,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   const file = store().files.newestOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
+  const device = await askingDevice();
   const { audited, times } = await checkedOf(file);
   const copies = copiesOf(ladder.id).length;
   const stands = onSharedAxis(plan);
@@ -75,12 +78,25 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
           <h1>Ready to print</h1>
           <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
           <div className="mt-4 flex flex-wrap gap-2">
-            <a className="btn-main" href={`/files/${file.id}`} download={file.name}>
+            <a
+              className={device ? 'btn-quiet order-last' : 'btn-main'}
+              href={`/files/${file.id}`}
+              download={file.name}
+            >
               Download
             </a>
-            <ActButton act={itIsPrinted.bind(null, file.id)}>
+            <ActButton
+              // Who stands at the machine has the print in hand, not a card to put a file on.
+              className={device ? 'btn-main' : 'btn-quiet'}
+              act={itIsPrinted.bind(null, file.id)}
+            >
               {copies === 0 ? 'Printed: score it' : 'Printed again: score it'}
             </ActButton>
+            <OnPhone
+              label="Score it on the phone"
+              path={toScoreElsewhere.bind(null, file.id)}
+              hosts={phoneHosts()}
+            />
             <Link className="btn-quiet" href={`/inspect?file=${file.id}`}>
               Inspect
             </Link>
@@ -94,6 +110,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             </p>
           )}
           <UnderstudyPrint
+            ladderId={ladder.id}
             fileId={file.id}
             plan={plan}
             ready={READY}

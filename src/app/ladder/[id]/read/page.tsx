@@ -5,6 +5,9 @@ import { readAgain, itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
+import { askingDevice, computerReader, ownerOf, phoneHosts, sameName } from '../../../server/who';
+import type { ReadingRow } from '@/store/readings';
+import { OnPhone } from '@/ui/common/OnPhone';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
@@ -29,19 +32,31 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const view = ladderView((await params).id);
   const { ladder, kind } = view;
   const copies = copiesOf(ladder.id);
-  const all = copies.flatMap(({ print, plan, readings }, i) =>
-    readings.map(({ row }, j) => ({
+  const all = copies.flatMap(({ print, plan, readings }, i) => {
+    const printLabel = `print ${i + 1}${print.simulated ? ' (simulated)' : ''}`;
+    return readings.map(({ row }, j) => ({
       row,
       print,
       plan,
-      printLabel: `print ${i + 1}${print.simulated ? ' (simulated)' : ''}`,
-      label: `print ${i + 1}${print.simulated ? ' (simulated)' : ''}, reading ${j + 1}`,
-    })),
-  );
+      printLabel,
+      owner: ownerOf(row),
+      label: `${printLabel}, ${readingName(readings, j)}`,
+    }));
+  });
   const asked = idOf(String((await searchParams).reading ?? ''));
-  const open = all.find(({ row }) => row.id === asked) ?? all.at(-1);
+  const device = await askingDevice();
+  const mine = device?.reader ?? computerReader();
+  const open =
+    all.find(({ row }) => row.id === asked) ??
+    all.findLast(
+      ({ owner, print }) => print.id === all.at(-1)?.print.id && sameName(owner, mine),
+    ) ??
+    all.at(-1);
   if (!open) redirect(`/ladder/${ladder.id}/print`);
-  const { readings, places } = store();
+  const others = device !== null && !sameName(open.owner, mine);
+  // Whoever scores on a device of their own scores on a reading of their own.
+  if (others && asked === 0) redirect(`/join/${open.row.id}`);
+  const { photos, readings, places } = store();
   const stands = onSharedAxis(open.plan);
   const measures = (kind.measures ?? []).map(({ choices, ...one }) => ({
     ...one,
@@ -51,6 +66,11 @@ export default async function ReadPage({ params, searchParams }: Props) {
     revision: readings.revision(open.row.id),
     acts: readings.answered(open.row.id),
     measured: readings.measured(open.row.id),
+  };
+  const pictures = {
+    printId: open.print.id,
+    first: { revision: photos.revision(open.print.id), photos: photos.ofPrint(open.print.id) },
+    archive: archiveIt,
   };
   const placeName = `reading ${open.row.id}`;
   const place = Place.parse(safeJson(places.get(placeName)));
@@ -65,7 +85,22 @@ export default async function ReadPage({ params, searchParams }: Props) {
         again={readAgain.bind(null, open.print.id)}
         copy={itIsPrinted.bind(null, open.print.fileId)}
         archive={archiveIt}
+        onPhone={
+          <OnPhone
+            label={kind.criteria.length === 0 ? 'Measure it on the phone' : 'Score it on the phone'}
+            path={`/join/${open.row.id}`}
+            hosts={phoneHosts()}
+          />
+        }
       />
+      {others && (
+        <p className="border-secondary mx-4 mt-1 border-l-4 pl-3">
+          These are the scores of <b>{open.owner}</b>.{' '}
+          <a className="inline-block min-h-6 underline" href={`/join/${open.row.id}`}>
+            Score it yourself
+          </a>
+        </p>
+      )}
       {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
       {kind.criteria.length === 0 ? (
         <MeasureScreen
@@ -77,6 +112,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           measures={measures}
           readingId={open.row.id}
           kept={kept}
+          photos={pictures}
         />
       ) : (
         <ReadScreen
@@ -90,6 +126,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           width={stands.width}
           criteria={kind.criteria.map(({ weight: _, ...one }) => one)}
           kept={kept}
+          photos={pictures}
           measures={measures}
           place={{
             ...place,
@@ -101,6 +138,15 @@ export default async function ReadPage({ params, searchParams }: Props) {
       )}
     </>
   );
+}
+
+/** Whose reading it is, or which; the number where somebody looked more than once. */
+function readingName(readings: readonly { row: ReadingRow }[], at: number): string {
+  const { reader } = readings[at]!.row;
+  if (reader === '') return `reading ${at + 1}`;
+  const own = readings.filter(({ row }) => row.reader === reader).map(({ row }) => row.id);
+  const which = own.indexOf(readings[at]!.row.id);
+  return which === 0 ? reader : `${reader} ${which + 1}`;
 }
 
 function safeJson(text: string | null): unknown {

@@ -5,6 +5,7 @@ import { problem } from '@/core/result';
 import { Spec } from '../../../actions/answer';
 import { jsonBody, refuse } from '../../../server/body';
 import { idOf } from '../../../server/ladder';
+import { changed } from '../../../server/live';
 import { store } from '../../../server/store';
 
 const LARGEST = 64 * 1024;
@@ -44,5 +45,6 @@ export async function POST(request: Request, { params }: Props) {
   const fits = specFor(kind.value, bench.bench, spec);
   if (!fits.ok) return refuse(fits.problems);
   store().ladders.changeSpec(ladder.id, spec);
+  changed(`/ladders/${ladder.id}/spec`, ladder.revision + 1);
   return kept(ladder.id);
 }

@@ -1,0 +1,59 @@
+/** Pictures that people took of a print: kept whole, with a smaller one to look at. */
+
+import { z } from 'zod';
+import type { Db } from './open';
+
+const Row = z.object({
+  id: z.number(),
+  /** Name that it was given where it was taken. */
+  uid: z.string(),
+  width: z.number(),
+  height: z.number(),
+  reader: z.string(),
+  takenAt: z.string(),
+});
+export type Photo = z.infer<typeof Row>;
+
+export type NewPhoto = {
+  uid: string;
+  jpeg: Uint8Array;
+  preview: Uint8Array;
+  width: number;
+  height: number;
+  reader: string;
+  takenAt: string;
+};
+
+const COLUMNS = `id, uid, width, height, reader, taken_at as takenAt`;
+
+export function photos(db: Db) {
+  const insert = db.prepare(
+    `insert into photo (print_id, uid, jpeg, preview, width, height, reader, taken_at)
+     values (@printId, @uid, @jpeg, @preview, @width, @height, @reader, @takenAt)
+     on conflict (uid) do nothing`,
+  );
+  const known = db.prepare(`select 1 from photo where uid = ?`);
+  const printOf = db.prepare(`select print_id as print from photo where id = ?`);
+  const ofPrint = db.prepare(
+    `select ${COLUMNS} from photo where print_id = ? and deleted_at is null order by id`,
+  );
+  const bytes = db.prepare(`select jpeg, preview from photo where id = ?`);
+  const revision = db.prepare(`select revision from print where id = ?`);
+  return {
+    /** Keeps a picture; the same name is kept once. */
+    add: (printId: number, photo: NewPhoto): void => void insert.run({ printId, ...photo }),
+    has: (uid: string): boolean => known.get(uid) !== undefined,
+    printOf: (id: number): number | null =>
+      (printOf.get(id) as { print: number } | undefined)?.print ?? null,
+    /** Oldest first. */
+    ofPrint: (printId: number): Photo[] => ofPrint.all(printId).map((row) => Row.parse(row)),
+    /** A JPEG: as it was taken, or smaller. */
+    bytes(id: number, which: 'jpeg' | 'preview'): Uint8Array | null {
+      const row = bytes.get(id) as { jpeg: Buffer; preview: Buffer } | undefined;
+      return row?.[which] ?? null;
+    },
+    /** Grows with every picture that comes, is archived, or comes back. */
+    revision: (printId: number): number =>
+      (revision.get(printId) as { revision: number } | undefined)?.revision ?? 0,
+  };
+}
