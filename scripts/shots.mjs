@@ -14,8 +14,10 @@ ensureBuild();
 const out = process.env.SHOTS_TO ?? join(ROOT, 'docs/screenshots');
 const only = process.argv.slice(2);
 mkdirSync(out, { recursive: true });
+/** Another loopback address stands for the local network. */
+const LAN = '127.0.0.2';
 const data = mkdtempSync(join(tmpdir(), 'ash-shots-'));
-const server = spawn('node', ['scripts/demo.mjs', '--lan', '127.0.0.2'], {
+const server = spawn('node', ['scripts/demo.mjs', '--lan', LAN], {
   cwd: ROOT,
   env: { ...process.env, ASH_DATA: data, PORT: '4790' },
   stdio: ['ignore', 'pipe', 'inherit'],
@@ -26,6 +28,7 @@ const address = await new Promise((resolve) =>
     if (found) resolve(found[1]);
   }),
 );
+const lan = address.replace('127.0.0.1', LAN);
 const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
 const WIDE = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
@@ -92,12 +95,32 @@ async function settled(page) {
   await page.waitForTimeout(700);
 }
 async function withCode(page) {
-  await page.getByLabel('Who scores at this computer?').fill('Ines');
-  await page.getByRole('button', { name: 'Save name' }).click();
   await page.getByRole('button', { name: 'Show a code' }).click();
   await page.getByRole('timer').waitFor();
   await settled(page);
 }
+
+/** Lets a phone in. @returns what its browser keeps */
+async function letIn() {
+  const computer = await browser.newPage();
+  await computer.goto(`${address}/phones`);
+  await computer.getByLabel('Who scores at this computer?').fill('Ines');
+  await computer.getByRole('button', { name: 'Save name' }).click();
+  await withCode(computer);
+  const code = await computer.getByLabel(/^Code \d{6}$/).innerText();
+  const context = await browser.newContext({ viewport: PHONE });
+  const page = await context.newPage();
+  await page.goto(`${lan}/pair?code=${code.replace(/\D/g, '')}`);
+  await page.getByLabel('Your name').fill('Ines');
+  await page.getByLabel('Name of this device').fill('Phone at the bench');
+  await page.getByRole('button', { name: 'Let me in' }).click();
+  await page.getByRole('heading', { name: 'Next' }).waitFor();
+  const kept = await context.storageState();
+  await context.close();
+  await computer.close();
+  return kept;
+}
+
 async function seen(page) {
   await page.getByRole('tab', { name: 'File check' }).waitFor();
   await page.waitForTimeout(2500);
@@ -109,14 +132,21 @@ async function curve(page) {
 
 let failed = false;
 try {
+  const phone = await letIn();
   for (const [name, path, viewport, theme = 'ash', before] of VIEWS) {
     if (only.length > 0 && !only.includes(name)) continue;
-    const context = await browser.newContext({ viewport, reducedMotion: 'reduce' });
+    const onPhone = viewport === PHONE;
+    const context = await browser.newContext({
+      viewport,
+      reducedMotion: 'reduce',
+      ...(onPhone ? { storageState: phone, hasTouch: true, isMobile: true } : {}),
+    });
     context.setDefaultTimeout(20_000);
-    await context.addCookies([{ name: 'theme', value: theme, url: address }]);
+    const at = onPhone ? lan : address;
+    await context.addCookies([{ name: 'theme', value: theme, url: at }]);
     const page = await context.newPage();
     // A page keeps a connection open for what changes elsewhere: the network is never idle.
-    await page.goto(address + path, { waitUntil: 'load' });
+    await page.goto(at + path, { waitUntil: 'load' });
     await page.evaluate(() => document.fonts.ready);
     await settled(page);
     if (before) await before(page);
