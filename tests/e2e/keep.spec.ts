@@ -78,13 +78,13 @@ test('taps made without a connection are kept, said to wait, and sent in order w
   await page.context().setOffline(true);
   await keys(page, '1234');
   await page.keyboard.press('u');
-  await expect(page.getByText(/changes wait in this browser/)).toBeVisible();
+  await expect(page.getByText(/changes wait here/)).toBeVisible();
   await expect(progress(page)).toHaveText('4 / 42');
   // Leaving and coming back loses nothing.
   await page.context().setOffline(false);
   await page.reload();
   await expect(progress(page)).toHaveText('4 / 42');
-  await expect(page.getByText(/changes wait in this browser/)).toBeHidden();
+  await expect(page.getByText(/changes wait here/)).toBeHidden();
   await expect
     .poll(async () => (await readingOf(page)).acts.map(({ score }) => score))
     .toEqual([0, 1, 2, 3]);

@@ -66,11 +66,10 @@ export function Connection({ device }: Props) {
     <div role="status" aria-live="polite">
       {state.failing && (
         // On a phone it stands at the top: at the bottom are the keys for the thumb.
-        <div className="bg-base-content text-base-100 no-print fixed inset-x-0 top-0 z-50 lg:top-auto lg:bottom-0 flex flex-wrap items-center gap-x-3 px-4 py-2">
+        <div className="bg-base-content text-base-100 no-print fixed inset-x-0 top-0 z-50 flex items-center gap-x-3 px-4 py-2 max-lg:text-sm max-lg:leading-tight lg:top-auto lg:bottom-0">
           <CloudOff size={18} aria-hidden className="shrink-0" />
           <span className="flex-1">
-            The program does not answer. {waitingWords(state)} in this browser and will be sent when
-            it does.
+            The program does not answer. {waitingWords(state)} here, to be sent when it does.
           </span>
           <button type="button" className="min-h-8 underline" onClick={() => void outbox().drain()}>
             Try now
