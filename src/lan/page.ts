@@ -27,8 +27,8 @@ export const NAME_LENGTH = 40;
 
 const GET_A_CODE =
   '<p>On the computer, open <b>Phones</b> and press <b>Show a code</b>. A code lasts two minutes and works once.</p>';
-const PUT_OUT = `<p>Was it let in before? Then it was put out on the computer. Scores and pictures that wait on it are kept, and are sent when it is let in again.</p>
-<p><a href="/">Try again</a></p>`;
+/** A link of one's own page: a browser that was sent here by another app has kept the cookie back, and sends it now. */
+const PUT_OUT = `<p>Was it let in before? <a href="">Try again</a>. If this page comes again, it was put out on the computer. Scores and pictures that wait on it are kept, and are sent when it is let in again.</p>`;
 
 /** @param code digits that stand in the field already, and nothing else */
 export const pairPage = (code = '', device = ''): string => `<!doctype html>
