@@ -129,15 +129,18 @@ test('a file printed on the understudy gives a result, a picture and no secrets'
 test('the whole loop runs on a hidden machine and tells truth, finding and plastic', () => {
   const looped = ash('loop', 'temperature', '--machine', 'newt', '--seeds', '5', '--json');
   expect(looped.status).toBe(0);
-  const { trials, count } = JSON.parse(looped.stdout) as {
-    trials: { ladders: number; grams: number; truth: number }[];
+  const { trials, count, regret } = JSON.parse(looped.stdout) as {
+    trials: { ladders: number; grams: number; truth: number; regret: { loss: number } }[];
     count: number;
+    regret: { unnoticed: number; loss: { median: number } };
   };
   expect(count).toBe(1);
   expect(trials[0]).toMatchObject({ seed: 5 });
   expect(trials[0]!.ladders).toBeGreaterThanOrEqual(1);
   expect(trials[0]!.grams).toBeGreaterThan(5);
   expect(trials[0]!.truth).toBeGreaterThan(170);
+  expect(regret.loss.median).toBe(trials[0]!.regret.loss);
+  expect(regret.unnoticed).toBe(regret.loss.median < 0.5 ? 1 : 0);
 }, 120_000);
 
 test.each([

@@ -2,6 +2,7 @@
 
 import type { Command } from 'commander';
 import type { Bench } from '../core/bench/bench';
+import { CRITERION_NAMES, type Criterion } from '../core/criteria';
 import { MACHINES, type MachinePreset } from '../core/bench/presets';
 import { kindOf } from '../core/ladders/registry';
 import type { LadderKind } from '../core/ladders/types';
@@ -9,6 +10,8 @@ import { mean, quantile, short } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { Loop, type Trial } from '../rehearsal/loop';
+import { NOTICEABLE, type Regret } from '../rehearsal/regret';
+import { SHARES } from '../understudy/eye';
 import { demoBench } from '../understudy/understudies';
 import { must, pick, print, readBench } from './io';
 
@@ -89,6 +92,26 @@ function sums(trials: readonly Trial[], step: number) {
     minutes: mean(trials.map(({ minutes, ladders }) => minutes / ladders)),
     grams: mean(trials.map(({ grams, ladders }) => grams / ladders)),
     medianOff: off.length > 0 ? quantile(off, 0.5) : null,
+    regret: regretSums(trials.map(({ regret }) => regret)),
+    refinedRegret: regretSums(trials.map(({ refinedRegret }) => refinedRegret)),
+  };
+}
+
+/** How much is lost at the values that were found, and how often an eye would not notice. */
+function regretSums(all: readonly (Regret | null)[]) {
+  const known = all.filter((one) => one !== null);
+  const spread = (values: readonly number[]) =>
+    values.length === 0 ? null : { median: quantile(values, 0.5), p90: quantile(values, 0.9) };
+  const names = CRITERION_NAMES.filter((name) => known.some(({ excess }) => name in excess));
+  return {
+    unnoticed: known.filter(({ loss }) => loss < NOTICEABLE).length,
+    loss: spread(known.map(({ loss }) => loss)),
+    excess: Object.fromEntries(
+      names.map((name) => [
+        name,
+        spread(known.flatMap(({ excess }) => (excess[name] === undefined ? [] : [excess[name]]))),
+      ]),
+    ),
   };
 }
 
@@ -126,6 +149,29 @@ function summary(
           `${s.refinedWithin} of ${s.count} within ${short(0.6 * step)} ${unit} after one refined ladder, whose range holds ${s.refinedHolds}`,
         ]),
     `median ${s.medianOff === null ? 'none' : `${short(s.medianOff, 3)} ${unit}, ${short(s.medianOff / step, 2)} steps`} off at first`,
+    ...regretLines('regret', s.regret, s.count),
+    ...(once ? [] : regretLines('regret once refined', s.refinedRegret, s.count)),
     `${short(s.minutes, 0)} min and ${short(s.grams, 1)} g a ladder`,
   ];
 }
+
+function regretLines(
+  name: string,
+  { loss, unnoticed, excess }: ReturnType<typeof regretSums>,
+  count: number,
+): string[] {
+  if (loss === null) return [`${name}: unknown`];
+  return [
+    `${name}: ${short(loss.median, 2)} of 4 lost at the median, ${short(loss.p90, 2)} at 90 %; ${unnoticed} of ${count} under ${NOTICEABLE}, which an eye does not notice`,
+    ...Object.entries(excess).flatMap(([criterion, sizes]) =>
+      sizes
+        ? [
+            `  ${criterion}: ${sizeWords(criterion as Criterion, sizes.median)} more at the median, ${sizeWords(criterion as Criterion, sizes.p90)} at 90 %`,
+          ]
+        : [],
+    ),
+  ];
+}
+
+const sizeWords = (name: Criterion, size: number): string =>
+  SHARES.has(name) ? `${short(100 * size, 1)} %` : `${short(size, 4)} mm`;

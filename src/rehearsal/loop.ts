@@ -1,6 +1,7 @@
 /** The whole loop without an interface: design, print on an understudy, score by its eye, find. */
 
 import type { Bench } from '../core/bench/bench';
+import type { Criterion } from '../core/criteria';
 import { LayingMemory } from '../core/deposit/deposit';
 import { makeLadder, type Made } from '../core/ladders/make';
 import { leadValues } from '../core/plan/axes';
@@ -16,11 +17,12 @@ import { clamp, snap, STEP_SLACK, tidy } from '../core/numbers';
 import { ok, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
-import { look, type Place } from '../understudy/looks';
+import { look, type Place, type Seen } from '../understudy/looks';
 import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths, type Truths } from '../understudy/truths';
 import { EXACT, measure } from './instruments';
 import { withFound } from './found-before';
+import { curveOf, regretMeasured, regretOn, type Regret } from './regret';
 
 /** What one hidden machine brought. */
 export type Trial = {
@@ -32,6 +34,10 @@ export type Trial = {
   /** After one more ladder, refined around the first finding. */
   refined: number | null;
   refinedRange: [number, number] | null;
+  /** What the first value costs, or, where none was found, what stays as it was; null where that is unknown. */
+  regret: Regret | null;
+  /** The same after the refined ladder. */
+  refinedRegret: Regret | null;
   /** Ladders printed, those that were moved and the refined one included. */
   ladders: number;
   minutes: number;
@@ -50,6 +56,9 @@ const ZOOM = 8;
 const BEYOND = 1;
 
 type Range = { from: number; to: number; step: number };
+
+/** What is known of a hidden machine: its best value, and what any other costs. */
+type Hidden = { truth: number; regret: (value: number) => Regret };
 
 export class Loop {
   private readonly weights;
@@ -90,16 +99,18 @@ export class Loop {
   trial(seed: number, refined = true): Result<Trial> {
     const truths = drawTruths(this.bench, seed);
     const bench = withFound(this.bench, this.kind.standsOn, truths);
-    const truth = this.truth(truths, bench);
-    if (!truth.ok) return truth;
+    const hidden = this.hidden(truths, bench);
+    if (!hidden.ok) return hidden;
     const trial: Trial = {
       seed,
-      truth: truth.value,
+      truth: hidden.value.truth,
       verdict: 'no-effect',
       value: null,
       range: null,
       refined: null,
       refinedRange: null,
+      regret: null,
+      refinedRegret: null,
       ladders: 0,
       minutes: 0,
       grams: 0,
@@ -115,9 +126,11 @@ export class Loop {
         values: [{ value, range }],
       } = found.value;
       const next = nextRange(found.value);
-      if (trial.value === null) Object.assign(trial, { verdict, value, range });
-      else if (value === null) return ok(trial);
-      Object.assign(trial, { refined: value, refinedRange: range });
+      const first = trial.value === null;
+      if (!first && value === null) return ok(trial);
+      const regret = this.regretOf(hidden.value, value, bench);
+      if (first) Object.assign(trial, { verdict, value, range, regret });
+      Object.assign(trial, { refined: value, refinedRange: range, refinedRegret: regret });
       const moved = verdict === 'edge' && trial.ladders <= MOST_MOVES;
       const refine: boolean = refined && verdict === 'value' && !refining;
       if (!next || !(moved || refine)) return ok(trial);
@@ -128,22 +141,48 @@ export class Loop {
 
   /** What a ladder without any error would find: by a fine ladder and no eye. */
   truth(truths: Truths, bench = this.bench): Result<number> {
+    const hidden = this.hidden(truths, bench);
+    return hidden.ok ? ok(hidden.value.truth) : hidden;
+  }
+
+  /** What a value costs; where nobody found one, the setting stays as it was. */
+  private regretOf({ regret }: Hidden, value: number | null, bench: Bench): Regret | null {
+    const kept = value ?? settingInfo(this.kind.finds[0]).usual(bench);
+    return Number.isFinite(kept) ? regret(kept) : null;
+  }
+
+  private hidden(truths: Truths, bench: Bench): Result<Hidden> {
     const made = this.fine(bench);
     if (!made.ok) return made;
     const { trace, plan } = made.value;
     const { rule, measures } = this.kind;
     const printed = printTrace(trace, bench, truths);
-    if (rule.kind === 'measured') return ok(EXACT[measures![0]!.key]!(printed, plan, truths));
+    if (rule.kind === 'measured') {
+      const { key } = measures![0]!;
+      const truth = EXACT[key]!(printed, plan, truths);
+      return ok({ truth, regret: (value) => regretMeasured(key, value, truth) });
+    }
     const values = leadValues(plan);
-    if (rule.kind === 'best')
-      return ok(peakOf(values, trueQuality(printed, placesOf(plan), this.weights)));
+    const places = placesOf(plan);
+    const heights = trueQuality(printed, places, this.weights);
+    const looked = this.kind.criteria.map(({ name }) => name);
+    const curve = curveOf(
+      values,
+      heights,
+      places.map((place) => only(looked, look(printed, place))),
+    );
+    const known = (truth: number) => ({
+      truth,
+      regret: (value: number) => regretOn(curve, value, truth),
+    });
+    if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;
     const limit = this.limit(plan, printed, order);
     // A limit lies somewhere between two rungs that jump: a second ladder looks between them.
     const near = this.make(this.around(limit, bench), bench);
-    if (!near.ok) return ok(limit);
+    if (!near.ok) return ok(known(limit));
     const { trace: close, plan: zoomed } = near.value;
-    return ok(this.limit(zoomed, printTrace(close, bench, truths), order));
+    return ok(known(this.limit(zoomed, printTrace(close, bench, truths), order)));
   }
 
   /** Nine rungs over the step in which a limit lies. */
@@ -227,6 +266,10 @@ const TOLD = 0.25;
 
 /** Kinds that climb nothing have no step of their own; it is what they are judged by. */
 const USUAL = { from: 0, to: 0, step: 0.02 };
+
+/** Of what is seen, what the kind looks at. */
+const only = (names: readonly Criterion[], seen: Seen): Seen =>
+  Object.fromEntries(names.flatMap((name) => (name in seen ? [[name, seen[name]]] : [])));
 
 /** Where each rung of a plan is looked at. */
 export const placesOf = ({ rungs }: Plan): Place[] =>

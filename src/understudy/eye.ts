@@ -26,6 +26,14 @@ export const NOTICED: Record<Criterion, [noticed: number, fails: number]> = {
   'line-up': [0.03, 0.3],
 };
 
+/** Faults that are a share of something; all others are lengths, mm. */
+export const SHARES: ReadonlySet<Criterion> = new Set([
+  'gloss',
+  'layer adhesion',
+  'gaps',
+  'ridges',
+]);
+
 /** Scores of a fault that is just noticed and of one that fails; between them the score falls smoothly. */
 const [AT_NOTICED, AT_FAILS] = [3.5, 0.5];
 
