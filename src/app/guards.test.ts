@@ -14,6 +14,7 @@ const ACTS: Record<string, Guard> = {
   'ladders.ts makeFile': 'open',
   'ladders.ts turnWeights': 'open',
   'ladders.ts putIntoLedger': 'open',
+  'ladders.ts carryIt': 'open',
   'ladders.ts takeBack': 'open',
   'phones.ts switchPhones': 'computer',
   'phones.ts showCode': 'computer',

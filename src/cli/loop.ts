@@ -6,7 +6,7 @@ import { CRITERION_NAMES, type Criterion } from '../core/criteria';
 import { MACHINES, type MachinePreset } from '../core/bench/presets';
 import { kindOf } from '../core/ladders/registry';
 import type { LadderKind } from '../core/ladders/types';
-import { mean, quantile, short } from '../core/numbers';
+import { mean, quantile, short, STEP_SLACK } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { Loop, type Trial } from '../rehearsal/loop';
@@ -72,7 +72,7 @@ export function seedsOf(text: string): Result<number[]> {
 }
 
 const within = (value: number | null, truth: number, far: number): boolean =>
-  value !== null && Math.abs(value - truth) <= far;
+  value !== null && Math.abs(value - truth) <= far * (1 + STEP_SLACK);
 const holds = (range: [number, number] | null, truth: number): boolean =>
   range !== null && truth >= range[0] && truth <= range[1];
 

@@ -58,3 +58,15 @@ test('an eye on the vernier chooses the pair that the offset of the second nozzl
     expect(EXACT.x!(printed, made.plan, truths)).toBeCloseTo(-x, 9);
   }
 });
+
+test('what the start block purges before the mark is set is not measured', () => {
+  const plain = benchFor();
+  const { startBlock } = plain.machine;
+  const bench = {
+    ...plain,
+    machine: { ...plain.machine, startBlock: `${startBlock}\nG1 E30 F200` },
+  };
+  const made = makeOn(bench, 'extruder-steps');
+  const truths = { ...drawTruths(bench, 3), feeds: 0.97 };
+  expect(printTrace(made.trace, bench, truths).came).toBeCloseTo(97, 6);
+});

@@ -21,6 +21,7 @@ const Title = z.object({
   filament: z.string(),
 });
 const Tuned = z.partialRecord(z.enum(SETTING_NAMES), z.number());
+const Carried = z.array(z.enum(SETTING_NAMES));
 
 export type StoredBench = Row & { bench: Bench };
 
@@ -46,7 +47,7 @@ export function benches(db: Db) {
   const count = db.prepare(`select count(*) as count from bench where deleted_at is null`);
   // What was found on a simulated machine must not reach a file for a real one.
   const values = db.prepare(
-    `select setting, value from ledger where bench_id = ? and replaced_at is null
+    `select setting, value, carried_at from ledger where bench_id = ? and replaced_at is null
         and simulated = 0 order by setting`,
   );
   const [ofMachine, ofFilament] = [machines(db), filaments(db)];
@@ -57,10 +58,11 @@ export function benches(db: Db) {
     const filament = ofFilament.get(row.filamentId);
     if (!machine || !filament) throw new Error(`bench ${row.id} has lost its machine or filament`);
     const bench = joinBench(machine.body, { diameter: row.bore }, filament.body);
-    const tuned = Tuned.parse(
-      Object.fromEntries((values.raw().all(row.id) as [string, number][]).map((pair) => pair)),
-    );
-    return { ...row, bench: Object.keys(tuned).length > 0 ? { ...bench, tuned } : bench };
+    const found = values.raw().all(row.id) as [string, number, string | null][];
+    if (found.length === 0) return { ...row, bench };
+    const tuned = Tuned.parse(Object.fromEntries(found.map(([name, value]) => [name, value])));
+    const carried = Carried.parse(found.flatMap(([name, , at]) => (at === null ? [] : [name])));
+    return { ...row, bench: { ...bench, tuned, ...(carried.length > 0 ? { carried } : {}) } };
   };
 
   return {

@@ -22,12 +22,15 @@ const Entry = z.object({
   simulated: z.boolean(),
   foundAt: z.string(),
   replacedAt: z.string().nullable(),
+  /** When it was put into the machine itself; null while only files bring it. */
+  carriedAt: z.string().nullable(),
 });
 export type Entry = z.infer<typeof Entry>;
-export type NewEntry = Omit<Entry, 'id' | 'replacedAt'>;
+export type NewEntry = Omit<Entry, 'id' | 'replacedAt' | 'carriedAt'>;
 
 const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladder_id as ladderId,
-  simulated, found_at as foundAt, replaced_at as replacedAt`;
+  simulated, found_at as foundAt, replaced_at as replacedAt,
+  carried_at as carriedAt`;
 
 export function ledger(db: Db) {
   const current = db.prepare(
@@ -50,6 +53,7 @@ export function ledger(db: Db) {
     `update ledger set replaced_at = null
       where id = (select max(id) from ledger where bench_id = ? and setting = ? and simulated = ?)`,
   );
+  const carry = db.prepare(`update ledger set carried_at = ? where id = ? and replaced_at is null`);
   const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
   const read = (row: unknown): Entry => {
     const { base, simulated, ...rest } = row as { base: string; simulated: number };
@@ -68,6 +72,8 @@ export function ledger(db: Db) {
       const row = { ...entry, base: JSON.stringify(entry.base), simulated };
       return Number(insert.run(row).lastInsertRowid);
     }),
+    /** Says that a value is in the machine itself now, or with null that it is not. */
+    carry: (id: number, at: string | null): boolean => carry.run(at, id).changes === 1,
     /** Undoes the newest put: the value before it stands again. */
     takeBack: db.transaction((id: number): boolean => {
       const row = one.get(id);

@@ -139,6 +139,26 @@ test('a new value retires the old one, and taking it back revives it', () => {
   expect(ledger(db).takeBack(second)).toBe(false);
 });
 
+test('a value that is in the machine itself is known as such, until another takes its place', () => {
+  const { bench } = furnished();
+  const common = { benchId: bench, low: null, high: null, base: {}, ladderId: null, foundAt: AT };
+  const entry = { ...common, setting: 'zOffset', value: -0.04, simulated: false } as const;
+  const id = ledger(db).put(entry);
+  expect(benches(db).get(bench)!.bench.carried).toBeUndefined();
+  expect(ledger(db).carry(id, AT)).toBe(true);
+  expect(benches(db).get(bench)!.bench).toMatchObject({
+    tuned: { zOffset: -0.04 },
+    carried: ['zOffset'],
+  });
+  expect(ledger(db).carry(id, null)).toBe(true);
+  expect(benches(db).get(bench)!.bench.carried).toBeUndefined();
+  ledger(db).carry(id, AT);
+  ledger(db).put({ ...entry, value: 0.02 });
+  expect(benches(db).get(bench)!.bench.carried).toBeUndefined();
+  // One that was replaced says nothing any more.
+  expect(ledger(db).carry(id, AT)).toBe(false);
+});
+
 test('values that one finding put down are taken back together, and simulated ones reach no file', () => {
   const { bench } = furnished();
   const ladderId = ladders(db).add({

@@ -2,6 +2,7 @@
 
 import { tunedMachine } from '../core/bench/in-force';
 import type { Bench } from '../core/bench/bench';
+import { fedSinceMark } from '../core/gcode/marked';
 import { printBox } from '../core/gcode/print-box';
 import { readText } from '../core/gcode/read';
 import { MOVE, type Trace } from '../core/gcode/trace';
@@ -24,7 +25,7 @@ export type Printed = {
   threads: Thread[];
   /** Seconds from the first line to the last, heating and all. */
   seconds: number;
-  /** Filament fed, mm: as it was commanded, and as it really came past the feeder. */
+  /** Filament fed, mm: as it was commanded, and as it really came past the feeder since it was marked, if it was. */
   filament: number;
   came: number;
   /** Bore of the nozzle, mm. */
@@ -146,7 +147,7 @@ class Press {
       threads,
       seconds: controls.time,
       filament,
-      came: filament * this.truths.feeds,
+      came: fedSinceMark(trace) * this.truths.feeds,
       bore,
       failed,
     };

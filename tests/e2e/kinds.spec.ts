@@ -41,13 +41,13 @@ async function put(page: Page): Promise<void> {
   await expect(page.getByText('Saved to the ledger.')).toBeVisible();
 }
 
-test('a tower: the least retraction that is clean', async ({ page }) => {
+test('posts: the least retraction that is clean', async ({ page }) => {
   await newBench(page, 'Heron tower', 'Moss tower');
   await setUp(page, 'retraction distance');
   await expect(page.getByRole('button', { name: /^8 mm/ })).toBeVisible();
-  await page.getByLabel('Top, mm').fill('12');
+  await page.getByLabel('Rear, mm').fill('12');
   await expect(page.getByText('melt is drawn into the cold zone', { exact: false })).toBeVisible();
-  await page.getByLabel('Top, mm').fill('8');
+  await page.getByLabel('Rear, mm').fill('8');
   await expect(page.getByText('melt is drawn into', { exact: false })).toBeHidden();
   await print(page);
   await scoreFirst(page, '0013444');

@@ -154,6 +154,14 @@ export async function putIntoLedger(
   return { ok: true, value: id };
 }
 
+/** Says whether a value is in the machine itself now: what adds to it there is not added again by files. */
+export async function carryIt(entryId: unknown, carried: unknown): Promise<Answer> {
+  if (!store().ledger.carry(idIn(entryId), carried === true ? now() : null))
+    return gone('ledger entry');
+  revalidatePath('/', 'layout');
+  return done;
+}
+
 /** Undoes the newest put. */
 export async function takeBack(entryId: unknown): Promise<Answer> {
   if (!store().ledger.takeBack(idIn(entryId))) return gone('ledger entry');

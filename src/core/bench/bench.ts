@@ -43,6 +43,8 @@ export const Bench = z.object({
   filament: Filament,
   /** What the ledger holds for it; a ladder is printed with it, and puts it back. */
   tuned: z.partialRecord(z.enum(SETTING_NAMES), z.number()).optional(),
+  /** Tuned values that the machine itself has stored: what adds to them is not added again by a file. */
+  carried: z.array(z.enum(SETTING_NAMES)).optional(),
 });
 export type Bench = z.infer<typeof Bench>;
 

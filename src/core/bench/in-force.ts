@@ -2,7 +2,7 @@
 
 import type { Bench } from './bench';
 import type { Cornering, Machine } from './machine';
-import { SETTING_NAMES, settingInfo, type Setting } from './settings';
+import { SETTING_NAMES, settingInfo, valueLine, type Setting, type Values } from './settings';
 
 /** A value for each setting; NaN where nothing is known of it. */
 export function inForce(bench: Bench): Record<Setting, number> {
@@ -11,6 +11,28 @@ export function inForce(bench: Bench): Record<Setting, number> {
   );
   return { ...usual, ...bench.tuned } as Record<Setting, number>;
 }
+
+/** What a command brings and every print feels, whichever ladder it is. */
+const FELT: readonly Setting[] = ['advance', 'acceleration', 'jerk', 'deviation', 'square'];
+
+/** Values of the ledger that a file sets before anything is tested: without them it would test another machine. */
+export function foundByCommand(bench: Bench): Values {
+  const found = FELT.flatMap((setting) => {
+    const value = bench.tuned?.[setting];
+    return value === undefined || valueLine(setting, value, bench) === null
+      ? []
+      : [[setting, value] as const];
+  });
+  return Object.fromEntries(found);
+}
+
+/** Whether it is known what a machine has of a setting before a file changes it. */
+export const knownBefore = (setting: Setting, { tuned, machine }: Bench): boolean =>
+  setting !== 'advance' || tuned?.advance !== undefined || machine.advance !== undefined;
+
+/** First-layer offset that a file adds, mm: none where the machine has it already, or it would act twice. */
+export const addedOffset = (bench: Bench): number =>
+  bench.carried?.includes('zOffset') ? 0 : inForce(bench).zOffset;
 
 /** The machine as it stands with what was tuned put into it: what a file has to restore at its end. */
 export function tunedMachine(bench: Bench): Machine {

@@ -106,3 +106,13 @@ export const Machine = z.object({
   endBlock: z.string().max(LONGEST_BLOCK),
 });
 export type Machine = z.infer<typeof Machine>;
+
+/** Filament that an end block draws back, mm: what the next print finds missing. Only what is plainly said counts. */
+export function drawnAtEnd(endBlock: string): number {
+  let drawn = 0;
+  for (const line of endBlock.split('\n')) {
+    const [, length] = /^\s*G[01]\b[^;]*\bE-(\d*\.?\d+)/i.exec(line) ?? [];
+    drawn += Number(length ?? 0);
+  }
+  return Math.min(drawn, COLD_ZONE.tube);
+}

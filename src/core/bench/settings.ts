@@ -273,6 +273,9 @@ export type Setting = keyof typeof SETTINGS;
 export const SETTING_NAMES = Object.keys(SETTINGS) as [Setting, ...Setting[]];
 export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
 
+/** Whether what a file says comes on top of what the machine has stored, so that it must not be in both. */
+export const addsUp = (setting: Setting): boolean => setting === 'zOffset';
+
 export const SettingName = z.enum(SETTING_NAMES);
 
 /** Values of some settings. */

@@ -3,7 +3,17 @@
 import type { Point } from '../bench/bed';
 import { hatch, type Segment } from '../shape/hatch';
 import type { Support } from './walls';
-import { area, contains, distance, islands, offset, subtract, type Region } from '../shape/region';
+import {
+  along,
+  area,
+  contains,
+  cut,
+  distance,
+  islands,
+  offset,
+  subtract,
+  type Region,
+} from '../shape/region';
 
 /** Less open air than this many squared bead widths under a fill is a gap between beads, not a bridge. */
 const LEAST_OPEN = 2;
@@ -11,8 +21,16 @@ const LEAST_OPEN = 2;
 /** Directions tried for strands, rad. */
 const DIRECTIONS = [0, Math.PI / 2, Math.PI / 4, (3 * Math.PI) / 4];
 
+export type FillLine = {
+  role: 'fill' | 'bridge';
+  line: Segment;
+  /** It belongs to a line of which a part hangs: what cools that part cools it too, so that the fan does not blink. */
+  fan?: 'bridge';
+};
+
 /**
- * Fills one layer's area with lines: strands over air where it hangs, plain diagonal fill elsewhere.
+ * Fills one layer's area with lines: strands over air where it hangs, plain diagonal fill elsewhere. A strand is cut
+ * where it is held: what rests there is laid as what rests.
  *
  * @param region where centre lines may run
  * @param below  what lies below, or null on the bed
@@ -27,18 +45,45 @@ export function fillLines(
   pitch: number,
   strand: number,
   plain: number,
-): { role: 'fill' | 'bridge'; line: Segment }[] {
-  return islands(region).flatMap((island) => {
+): FillLine[] {
+  return islands(region).flatMap((island): FillLine[] => {
     const open = below === null ? [] : subtract(island, below.touched);
     if (below === null || area(open) < LEAST_OPEN * width * width) {
       return hatch(island, pitch, plain).map((line) => ({ role: 'fill' as const, line }));
     }
     const angle = bestDirection(open, below.plastic, width, strand);
-    return hatch(island, strand, angle).map((line) => ({
-      role: hangs(line, open) ? ('bridge' as const) : ('fill' as const),
-      line,
-    }));
+    return hatch(island, strand, angle).flatMap((line) => strandsOf(line, open, width));
   });
+}
+
+/** Pieces shorter than this many bead widths are not worth another speed. */
+const SHORTEST_PIECE = 2;
+
+/** A line over air, cut at what holds it. */
+function strandsOf([a, b]: Segment, open: Region, width: number): FillLine[] {
+  const length = distance(a, b);
+  const cuts = cut(open, a, b);
+  const hanging = cuts.filter(
+    ({ from, to, inside }) => inside && (to - from) * length >= SHORTEST_PIECE * width,
+  );
+  if (hanging.length === 0) return [{ role: 'fill', line: [a, b] }];
+  const pieces: FillLine[] = [];
+  let at = 0;
+  const rest = (until: number) => {
+    // What is too short to rest by itself goes with the strand beside it.
+    if ((until - at) * length < SHORTEST_PIECE * width) return;
+    pieces.push({ role: 'fill', line: [along(a, b, at), along(a, b, until)], fan: 'bridge' });
+    at = until;
+  };
+  hanging.forEach(({ from, to }, i) => {
+    rest(from);
+    const next = hanging[i + 1]?.from ?? 1;
+    const end = (next - to) * length < SHORTEST_PIECE * width ? next : to;
+    pieces.push({ role: 'bridge', line: [along(a, b, at), along(a, b, end)] });
+    at = end;
+  });
+  rest(1);
+  return pieces;
 }
 
 /** Direction in which most strands end on plastic at both sides; among equals, the shortest strands. */
@@ -64,11 +109,4 @@ function bestDirection(open: Region, below: Region, width: number, strand: numbe
 function beyond(a: Point, b: Point, by: number): Point {
   const length = distance(a, b) || 1;
   return { x: b.x + ((b.x - a.x) / length) * by, y: b.y + ((b.y - a.y) / length) * by };
-}
-
-/** Whether the middle of a line, or the middle of either half, is over open air. */
-function hangs([a, b]: Segment, open: Region): boolean {
-  return [0.25, 0.5, 0.75].some((share) =>
-    contains(open, { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share }),
-  );
 }

@@ -43,7 +43,11 @@ const SURE_MELT = 8;
 export const surelyMelted = (area: number): number => Math.max(1, Math.floor(SURE_MELT / area));
 
 /** A prime line is laid thick: it fills the melt zone and can be pulled off in one piece. */
-const PRIME_FLOW = 1.6;
+const PRIME_FLOW = 2.5;
+
+/** Section of a prime line beside beads of this size, mm². */
+export const primeArea = (width: number, height: number): number =>
+  PRIME_FLOW * beadArea(width, height);
 
 /** Layers until the fan is full: the first must stick, the next must not shrink at once. */
 const FAN_RAMP_LAYERS = 4;
@@ -70,7 +74,7 @@ export function conditionsOf(
     bore: nozzle.diameter,
     bridgeFlow,
     speeds: {
-      prime: Math.min(firstLayer, surelyMelted(section * PRIME_FLOW)),
+      prime: Math.min(firstLayer, surelyMelted(primeArea(width, height))),
       skirt: Math.min(firstLayer, surelyMelted(section)),
       brim: Math.min(firstLayer, surelyMelted(section)),
       wall: printSpeed,
@@ -89,7 +93,7 @@ export function conditionsOf(
 /** Section that a stroke of this role lays, mm². A strand over air keeps the round shape of the bore. */
 export function areaOf(role: Role, { width, height, bore, bridgeFlow }: Conditions): number {
   if (role === 'bridge') return roundArea(bore) * bridgeFlow;
-  return beadArea(width, height) * (role === 'prime' ? PRIME_FLOW : 1);
+  return role === 'prime' ? primeArea(width, height) : beadArea(width, height);
 }
 
 /** Fan for a layer, as a share of full: none on the first, then in even steps. */

@@ -6,6 +6,7 @@ import { Ground } from './ground';
 import type { Layer, Part } from './layer';
 import { Memo, regionKey } from './memo';
 import { pathLength, type Step, type Stroke } from './step';
+import { unheld } from './testing';
 
 const bench = benchFor();
 const conditions = { ...conditionsOf(bench, 0.2, 40), shortestLayer: 0 };
@@ -44,12 +45,15 @@ test('a filled box takes as much plastic as it holds', () => {
   expect(plastic / (20 * 10 * 0.2)).toBeLessThan(1.07);
 });
 
-test('islands are taken nearest first, and the next layer begins where the last ended', () => {
+test('islands come in the same order in every layer, so that each cools as long as the others', () => {
   const outline = union(rect(0, 0, 4, 4), rect(20, 0, 24, 4), rect(40, 0, 44, 4));
-  const starts = walled(lay([layer(0, { outline }), layer(1, { outline })])).map(
-    ({ path }) => path[0]!.x,
-  );
-  expect(starts.map((x) => Math.floor(x / 20))).toEqual([0, 1, 2, 2, 1, 0]);
+  const steps = lay([0, 1, 2].map((index) => layer(index, { outline })));
+  const starts = walled(steps).map(({ path }) => path[0]!.x);
+  expect(starts.map((x) => Math.floor(x / 20))).toEqual([0, 1, 2, 0, 1, 2, 0, 1, 2]);
+  // The way back to the first draws back as every other does.
+  const ways = steps.filter((step) => step.do === 'travel');
+  expect(ways).toHaveLength(9);
+  expect(ways.every(({ retract }) => retract)).toBe(true);
 });
 
 test('travel between islands draws back, travel within one does not', () => {
@@ -167,4 +171,17 @@ test('fan and section follow the role', () => {
     2,
   );
   expect(areaOf('prime', conditions)).toBeGreaterThan(areaOf('wall', conditions));
+});
+
+test('a strand of which an end is held by nothing yet is noticed', () => {
+  const legs = union(rect(0, 0, 6, 10), rect(26, 0, 32, 10));
+  const deck = rect(0, 0, 32, 10);
+  const layers = [layer(0, { outline: legs, walls: 3 }), layer(1, { outline: deck, solid: deck })];
+  const steps = lay(layers);
+  expect(unheld(steps, conditions.width)).toEqual([]);
+  // The same strands with one leg gone hang in the air at that end.
+  const [first] = layers as [Layer];
+  const oneLeg = lay([{ ...first, parts: [{ ...first.parts[0]!, outline: rect(0, 0, 6, 10) }] }]);
+  const over = steps.slice(steps.findIndex((step) => step.do === 'layer' && step.index === 1));
+  expect(unheld([...oneLeg, ...over], conditions.width).length).toBeGreaterThan(0);
 });

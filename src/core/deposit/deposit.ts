@@ -1,6 +1,6 @@
 /** The one depositor: turns regions by height into strokes, travels and fan changes. */
 
-import type { Point } from '../bench/bed';
+import type { Box, Point } from '../bench/bed';
 import { boxOf, cut, distance, intersect, islands, offset, type Region } from '../shape/region';
 import { Memo, regionKey } from './memo';
 import { fillLines } from './bridges';
@@ -17,7 +17,12 @@ const SEAM_TOWARD: Point = { x: -1, y: 1 };
 /** How far plain fill reaches into the innermost wall, as a share of a bead. */
 const FILL_OVERLAP = 0.15;
 
-type Laid = { role: Role; path: Point[] };
+type Laid = {
+  role: Role;
+  path: Point[];
+  /** Role by which it is cooled, where that is another. */
+  fan?: Role;
+};
 
 /** What was clipped before, to be used again. */
 export class LayingMemory {
@@ -29,8 +34,8 @@ export class LayingMemory {
 /**
  * Lays a form layer by layer.
  *
- * Islands are taken nearest first from where the nozzle stands; in an island walls go first, innermost first,
- * then fill. Travel retracts when it leaves the island's rim. Wherever the parts of a layer come to another rung,
+ * Islands are taken in an order that is the same in every layer, so that each has cooled as long as the others when
+ * its next layer comes; in an island walls go first, innermost first, then fill. Travel retracts when it leaves the island's rim. Wherever the parts of a layer come to another rung,
  * its `rung` step stands before them.
  *
  * @param given  conditions of all layers, or those of a rung (null for the base)
@@ -66,13 +71,19 @@ export function depositLayers(
       };
       // Beside others in its layer a rung begins after the way to it: what that way draws back is still theirs.
       if (layer.parts.length === 1) begin();
-      for (const { role, path } of strokesOf(layer.index, part, below, conditions, at, memory)) {
+      for (const { role, path, fan: cooled = role } of strokesOf(
+        layer.index,
+        part,
+        below,
+        conditions,
+        memory,
+      )) {
         const [first] = path as [Point, ...Point[]];
         if (distance(at, first) > TOUCHING) {
           laid.push({ do: 'travel', to: first, retract: leaves(rims, at, first) });
         }
         begin();
-        const share = fanAt(layer.index, conditions, role);
+        const share = fanAt(layer.index, conditions, cooled);
         if (share !== fan) laid.push({ do: 'fan', share });
         fan = share;
         laid.push({
@@ -105,14 +116,10 @@ function strokesOf(
   part: Part,
   below: Ground | null,
   conditions: Conditions,
-  from: Point,
   memory: LayingMemory,
 ): Laid[] {
-  const left = islands(part.outline);
   const laid: Laid[] = [];
-  let at = from;
-  while (left.length > 0) {
-    const island = left.splice(nearest(left, at), 1)[0]!;
+  for (const island of inOrder(islands(part.outline))) {
     const ground = below?.under(island) ?? null;
     const plain = index % 2 === 0 ? Math.PI / 4 : (3 * Math.PI) / 4;
     const solid = touching(part.solid, island);
@@ -131,7 +138,6 @@ function strokesOf(
       layIsland(island, solid, part.walls, plain, ground?.plastic ?? null, conditions),
     );
     laid.push(...strokes);
-    at = laid.at(-1)?.path.at(-1) ?? at;
   }
   return laid;
 }
@@ -155,7 +161,7 @@ function layIsland(
     piecesOf(startAt(loop, SEAM_TOWARD), support, width),
   );
   const inside = offset(island, -(width / 2 + (walls - FILL_OVERLAP) * pitch));
-  for (const { role, line } of fillLines(
+  for (const { role, line, fan } of fillLines(
     intersect(inside, solid),
     support,
     width,
@@ -163,28 +169,34 @@ function layIsland(
     bore,
     plain,
   )) {
-    laid.push({ role, path: line });
+    laid.push({ role, path: line, ...(fan ? { fan } : {}) });
   }
   return laid;
 }
 
-/** Index of the island whose box is nearest; the first of equals. */
-function nearest(regions: readonly Region[], { x, y }: Point): number {
-  let best = 0;
-  let bestGap = Infinity;
-  regions.forEach((region, i) => {
-    const box = boxOf(region);
-    const gap = Math.hypot(
-      Math.max(box.minX - x, 0, x - box.maxX),
-      Math.max(box.minY - y, 0, y - box.maxY),
-    );
-    if (gap < bestGap) {
-      best = i;
-      bestGap = gap;
-    }
-  });
-  return best;
+/** From the rear left on, each time the nearest that is left: the same islands come in the same order. */
+function inOrder(regions: readonly Region[]): Region[] {
+  const left = regions.map((region) => ({ region, box: boxOf(region) }));
+  const ordered: Region[] = [];
+  let rate = ({ minX, maxY }: Box): number => minX * -SEAM_TOWARD.x - maxY * SEAM_TOWARD.y;
+  while (left.length > 0) {
+    const best = left.reduce((one, two) => (rate(two.box) < rate(one.box) - TIE ? two : one));
+    left.splice(left.indexOf(best), 1);
+    ordered.push(best.region);
+    rate = (box) => apart(box, best.box);
+  }
+  return ordered;
 }
+
+/** Islands that differ by less in what they are rated by, mm, count as equal: digits and rounding move no island. */
+const TIE = 0.5;
+
+/** Free way between two boxes, mm. */
+const apart = (a: Box, b: Box): number =>
+  Math.hypot(
+    Math.max(a.minX - b.maxX, 0, b.minX - a.maxX),
+    Math.max(a.minY - b.maxY, 0, b.minY - a.maxY),
+  );
 
 /**
  * Where travel may go without drawing back: inside this layer's rims and over the layer below. The first layer

@@ -31,6 +31,8 @@ export type Step =
   | { do: 'feed'; length: number; speed: number }
   | { do: 'raise'; z: number }
   | { do: 'wait'; seconds: number }
+  /** Waits for somebody who has something to do. */
+  | { do: 'pause'; text: string }
   /** Heats a nozzle and waits for it; `cool` turns it off. */
   | { do: 'heat'; nozzle: number; tool: number }
   | { do: 'cool'; tool: number }

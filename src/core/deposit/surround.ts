@@ -1,44 +1,66 @@
 /** What is laid around a form on its first layer: prime line, skirt, brim. */
 
 import { boxOnBed, growBox, type Box, type Point } from '../bench/bed';
-import type { Bed } from '../bench/machine';
+import type { Bench } from '../bench/bench';
+import { inForce } from '../bench/in-force';
+import { drawnAtEnd, type Bed } from '../bench/machine';
 import { boxOf, offset, type Region } from '../shape/region';
-import { areaOf, type Conditions } from './conditions';
+import { beadWidth, filamentFor } from './bead';
+import { areaOf, primeArea, type Conditions } from './conditions';
 import type { Step } from './step';
 import { startAt } from './walls';
 
 /** Distances on the bed, mm. */
 const SKIRT_GAP = 3;
 const PRIME_GAP = 4;
-const LONGEST_PRIME = 60;
+/** Half of the length of a run, mm, the handiest first; longer ones leave room for a form that is almost as wide as the bed. */
+const HALVES = [30, 25, 20, 15, 10, 45, 60, 75, 90];
+/** Runs of a prime line lie this many of their own widths apart: side by side, not over each other. */
+const RUN_PITCH = 1.1;
+/** Filament that a print begins with, mm, and what may have been drawn back before it comes on top. */
+const PRIME_FILAMENT = 10;
 
 export type Surround = { skirtLoops: number; brimWidth: number };
 
-/** A prime line beside the form, on the first side that has room: front, rear, left, right. */
-export function primeLine(around: Box, bed: Bed, width: number): [Point, Point] | null {
+/**
+ * How long a prime line is, mm, and how far apart its runs lie: whatever the last print drew back, the nozzle is full.
+ */
+export function primeOf(bench: Bench, { width, height }: Pick<Conditions, 'width' | 'height'>) {
+  const area = primeArea(width, height);
+  const empty = inForce(bench).retraction + drawnAtEnd(bench.machine.endBlock);
+  return {
+    length: (PRIME_FILAMENT + empty) / filamentFor(1, area, bench.filament.diameter),
+    pitch: RUN_PITCH * beadWidth(area, height),
+  };
+}
+export type Prime = ReturnType<typeof primeOf>;
+
+/**
+ * A prime line beside the form, to and fro, on the first side that has room: front, rear, left, right. It begins
+ * at its run farthest from the form.
+ */
+export function primeLine(around: Box, bed: Bed, { length, pitch }: Prime): Point[] | null {
   const middle = { x: (around.minX + around.maxX) / 2, y: (around.minY + around.maxY) / 2 };
-  const gap = PRIME_GAP + width;
-  for (let half = LONGEST_PRIME / 2; half >= LONGEST_PRIME / 6; half -= 5) {
-    const sides: [Point, Point][] = [
-      horizontal(middle.x, around.minY - gap, half),
-      horizontal(middle.x, around.maxY + gap, half),
-      vertical(around.minX - gap, middle.y, half),
-      vertical(around.maxX + gap, middle.y, half),
+  for (const half of HALVES) {
+    const runs = Math.max(1, Math.ceil(length / (2 * half)));
+    const far = PRIME_GAP + pitch * (runs - 0.5);
+    const out = Array.from({ length: runs }, (_, i) => far - i * pitch);
+    /** Runs across a side: where each lies, and how a place along it becomes a point. */
+    const side = (at: (away: number, along: number) => Point): Point[] =>
+      out.flatMap((away, i) =>
+        (i % 2 === 0 ? [-half, half] : [half, -half]).map((along) => at(away, along)),
+      );
+    const sides = [
+      side((away, along) => ({ x: middle.x + along, y: around.minY - away })),
+      side((away, along) => ({ x: middle.x + along, y: around.maxY + away })),
+      side((away, along) => ({ x: around.minX - away, y: middle.y + along })),
+      side((away, along) => ({ x: around.maxX + away, y: middle.y + along })),
     ];
-    const fits = sides.find(([a, b]) => boxOnBed(bed, growBox(boxOf([[a, b]]), width)));
+    const fits = sides.find((path) => boxOnBed(bed, growBox(boxOf([path]), pitch)));
     if (fits) return fits;
   }
   return null;
 }
-
-const horizontal = (x: number, y: number, half: number): [Point, Point] => [
-  { x: x - half, y },
-  { x: x + half, y },
-];
-const vertical = (x: number, y: number, half: number): [Point, Point] => [
-  { x, y: y - half },
-  { x, y: y + half },
-];
 
 const brimLoops = (brimWidth: number, width: number): number => Math.round(brimWidth / width);
 
@@ -70,7 +92,7 @@ export const surroundReach = ({ skirtLoops, brimWidth }: Surround, width: number
 
 /** Steps that prime the nozzle and lay skirt and brim, all on the first layer. */
 export function surroundSteps(
-  prime: [Point, Point],
+  prime: readonly Point[],
   loops: ReturnType<typeof surroundLoops>,
   conditions: Conditions,
 ): Step[] {

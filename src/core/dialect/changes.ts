@@ -27,6 +27,7 @@ export const CHANGES = [
   'motors-off',
   'stored', // settings written to the machine's memory
   'limit', // a kinematic limit of the machine was changed
+  'pause', // waits until somebody presses a button
   'macro', // a named command of the machine's own: bit 1 heats, 2 homes, 4 primes, 8 not known
 ] as const;
 export type Change = (typeof CHANGES)[number];

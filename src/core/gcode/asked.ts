@@ -7,13 +7,14 @@ import type { Plan } from '../plan/plan';
 import type { Asked } from './confirm';
 
 /** What the audit holds a file against. */
-export function askedFor({ axes, rungs, held, layerHeight, bench }: Plan): Asked {
+export function askedFor({ axes, rungs, held, layerHeight, bench, spec }: Plan): Asked {
   const bore = bench.nozzle.diameter;
   const width = Math.max(beadWidthOf(bore), layerHeight);
   return {
     rungs,
     held,
     lead: axes[0]?.setting ?? null,
+    ...(typeof spec.mark === 'number' ? { fed: Number(spec.length) } : {}),
     expected: {
       layerHeight,
       bead: beadArea(width, layerHeight),

@@ -11,6 +11,7 @@ import { short } from '../numbers';
 import { Confirmed, confirmRungs, NOTHING_ASKED, type Asked } from './confirm';
 import { Remark } from './remark';
 import { leftBehind } from './left-behind';
+import { fedSinceMark } from './marked';
 import { MACRO } from './macro';
 import { firstStroke } from './print-start';
 import { CHANGES, type Change } from '../dialect/changes';
@@ -64,7 +65,19 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
       count,
     );
   }
-  for (const finding of leftBehind(trace, bench)) book.findings.set(finding.code, finding);
+  if (asked.fed !== undefined) {
+    const since = fedSinceMark(trace);
+    if (Math.abs(since - asked.fed) > DRAWN_SLACK)
+      book.add(
+        'stop',
+        'fed-otherwise',
+        null,
+        `From the mark on ${short(since, 2)} mm are fed; ${short(asked.fed)} mm are asked for, and nothing else is to be counted.`,
+        'Generate the file again; something changed it on the way.',
+      );
+  }
+  for (const finding of leftBehind(trace, bench, asked.lead))
+    book.findings.set(finding.code, finding);
   const rungs = confirmRungs(trace, asked);
   for (const rung of rungs) {
     if (rung.ok) continue;

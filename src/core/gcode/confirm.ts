@@ -33,6 +33,8 @@ export type Asked = {
   /** What climbs first; null where nothing does. */
   lead: Setting | null;
   expected: Expected;
+  /** Filament that is to be fed once it is marked, mm; left out where none is measured. */
+  fed?: number;
 };
 
 /** What is asked of a file that carries no plan. */

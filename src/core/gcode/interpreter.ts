@@ -32,7 +32,7 @@ const MOVE_KEYS = ['X', 'Y', 'Z', 'E', 'F'];
 
 /** Commands that change nothing that is followed here, but that machines know. */
 const HARMLESS = new Set(
-  'G17 G29 G80 M0 M1 M17 M20 M21 M73 M105 M110 M111 M114 M115 M117 M118 M119 M155 M300 M400 M420 M503 M501 M31 M75 M77 BED_MESH_CALIBRATE BED_MESH_PROFILE BED_MESH_CLEAR Z_TILT_ADJUST QUAD_GANTRY_LEVEL EXCLUDE_OBJECT_DEFINE EXCLUDE_OBJECT_START EXCLUDE_OBJECT_END SET_PRINT_STATS_INFO RESPOND'.split(
+  'G17 G29 G80 M17 M20 M21 M73 M105 M110 M111 M114 M115 M117 M118 M119 M155 M300 M400 M420 M503 M501 M31 M75 M77 BED_MESH_CALIBRATE BED_MESH_PROFILE BED_MESH_CLEAR Z_TILT_ADJUST QUAD_GANTRY_LEVEL EXCLUDE_OBJECT_DEFINE EXCLUDE_OBJECT_START EXCLUDE_OBJECT_END SET_PRINT_STATS_INFO RESPOND'.split(
     ' ',
   ),
 );
@@ -230,6 +230,12 @@ export class Interpreter {
     },
     G4(command) {
       this.change('dwell', (param(command, 'P') ?? 0) / 1000 + (param(command, 'S') ?? 0));
+    },
+    M0() {
+      this.change('pause', 1);
+    },
+    M1() {
+      this.change('pause', 1);
     },
     G10(command) {
       // With a tool it sets that tool's offsets or temperatures, on firmware that has both.

@@ -1,8 +1,9 @@
 /** What stays active after a file: heaters, fan, and every setting that was changed and not restored. */
 
 import type { Bench } from '../bench/bench';
-import { inForce, tunedMachine } from '../bench/in-force';
+import { inForce, knownBefore, tunedMachine } from '../bench/in-force';
 import type { Limits } from '../bench/machine';
+import type { Setting } from '../bench/settings';
 import { short } from '../numbers';
 import type { Remark } from './remark';
 import { MACRO } from './macro';
@@ -37,7 +38,8 @@ const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => 
 /** Values closer than this share are the same: files carry five decimals at most. */
 const SAME = 1e-4;
 
-export function leftBehind(trace: Trace, bench: Bench): Remark[] {
+/** @param climbs what a ladder of this program is there to find */
+export function leftBehind(trace: Trace, bench: Bench, climbs: Setting | null = null): Remark[] {
   const { limits } = tunedMachine(bench);
   const { advance } = inForce(bench);
   const last = new Map<string, ReturnType<typeof changeAt>>();
@@ -69,11 +71,13 @@ export function leftBehind(trace: Trace, bench: Bench): Remark[] {
     }
     const base = BASE[name];
     if (!base) continue;
-    const before = name === 'advance' ? advance : base.before(limits);
+    const known = name !== 'advance' || knownBefore('advance', bench);
+    const before = name === 'advance' && known ? advance : base.before(limits);
     if (before !== null && Math.abs(value - before) <= SAME * Math.max(1, Math.abs(before)))
       continue;
     findings.push({
-      grade: 'warning',
+      // A ladder that finds it cannot leave what nobody has measured yet.
+      grade: !known && climbs === 'advance' ? 'note' : 'warning',
       code: `not-put-back-${name}`,
       line,
       count: 1,
@@ -81,7 +85,9 @@ export function leftBehind(trace: Trace, bench: Bench): Remark[] {
         before === null
           ? `${base.title} stays at ${short(value, 4)} after the print.`
           : `${base.title} stays at ${short(value, 4)} after the print; it was ${short(before, 4)}.`,
-      mend: 'Restore it at the end of the file.',
+      mend: known
+        ? 'Restore it at the end of the file.'
+        : 'Restart the machine after it, or enter what it has on its page: then ladders put it back.',
     });
   }
   return findings;

@@ -187,3 +187,31 @@ test('what is held stands before the first rung that is laid, whichever it is, a
   expect(rungLines[1]! - 1).toBe(lines.indexOf('M104 S209'));
   expect(rungLines[1]).toBeLessThan(rungLines[0]!);
 });
+
+test('every layer moves with the offset of the bench', () => {
+  const tuned = { ...bench, tuned: { zOffset: -0.04 } };
+  const heights = (on: typeof bench) => {
+    const { moves } = readText(linesFor(STEPS, on).join('\n'));
+    return [
+      ...new Set(
+        Array.from(moves.z.subarray(0, moves.count)).filter(
+          (_, i) => moves.kind[i] === MOVE.extrude,
+        ),
+      ),
+    ];
+  };
+  expect(heights(bench).map((z) => z.toFixed(2))).toEqual(['0.20', '0.40']);
+  expect(heights(tuned).map((z) => z.toFixed(2))).toEqual(['0.16', '0.36']);
+  // What the machine has stored does not act twice.
+  const stored = { ...tuned, carried: ['zOffset' as const] };
+  expect(heights(stored).map((z) => z.toFixed(2))).toEqual(['0.20', '0.40']);
+});
+
+test('it ends drawn back as the bench draws back, not as the last rung did', () => {
+  const plan = planOf(STEPS);
+  const climbed = { ...plan, rungs: [{ ...plan.rungs[0]!, set: { retraction: 8 } }] };
+  const { lines } = good(writeLayout(climbed, bench, 'a title'));
+  const back = lines.filter((line) => /^G1 E-/.test(line));
+  expect(back[0]).toMatch(/^G1 E-8 /);
+  expect(back.at(-1)).toMatch(/^G1 E-5 /);
+});

@@ -4,7 +4,7 @@ import type { Bench } from '../bench/bench';
 import { filamentFor } from '../deposit/bead';
 import type { Step } from '../deposit/step';
 import type { Layout } from '../deposit/layout';
-import { inForce } from '../bench/in-force';
+import { addedOffset, foundByCommand, inForce, knownBefore } from '../bench/in-force';
 import {
   isCommanded,
   settingInfo,
@@ -18,7 +18,8 @@ import type { PlannedRung } from '../plan/plan';
 import { fail, ok, type Result } from '../result';
 import { plainLine } from '../text';
 import { blockValues, fillBlock } from './blocks';
-import { settingLine } from '../dialect/dialect';
+import { firmwareOf, settingLine } from '../dialect/dialect';
+import { MARK_WAIT } from './marked';
 
 export type Written = {
   lines: string[];
@@ -50,7 +51,9 @@ export function writeLayout(plan: Layout, bench: Bench, title: string): Result<W
   pen.say('start block of this machine');
   pen.put(...start.value);
   pen.say('begin');
-  pen.put('G21', 'G90', 'M83', 'G92 E0', 'M107');
+  // Percent overrides that somebody turned at the last print would bend this one.
+  pen.put('G21', 'G90', 'M83', 'G92 E0', 'M107', 'M220 S100', 'M221 S100');
+  pen.begin();
   for (const step of plan.steps) pen.step(step);
   pen.finish();
   pen.say('end block of this machine');
@@ -80,6 +83,9 @@ function valuesAt({ set, slope = {}, z }: PlannedRung, height: number, only = fa
   return only ? climbing : { ...set, ...climbing };
 }
 
+type Drawn = { length: number; extra: number; speed: number };
+const NOTHING_DRAWN: Drawn = { length: 0, extra: 0, speed: 0 };
+
 class Pen {
   readonly lines: string[] = [];
   readonly rungLines: number[] = [];
@@ -91,10 +97,10 @@ class Pen {
   private x = '';
   private y = '';
   private feed = NaN;
-  /** Filament that is drawn back at the moment, mm. */
-  private drawn = 0;
+  /** Filament that is drawn back at the moment, mm, and how it is given back: as it was when it was drawn. */
+  private drawn = NOTHING_DRAWN;
   private toolNow = 0;
-  private readonly drawnIn = new Map<number, number>();
+  private readonly drawnIn = new Map<number, Drawn>();
   /** What is in force at the moment; moves are written by it. */
   private readonly now: Record<Setting, number>;
   private readonly base: Record<Setting, number>;
@@ -109,7 +115,7 @@ class Pen {
     private readonly bench: Bench,
     private readonly plan: Layout,
   ) {
-    this.base = inForce(bench);
+    this.base = { ...inForce(bench), zOffset: addedOffset(bench) };
     this.now = { ...this.base };
   }
 
@@ -146,6 +152,8 @@ class Pen {
         return this.moveZ(step.z);
       case 'wait':
         return this.put(`G4 P${Math.round(step.seconds * 1000)}`);
+      case 'pause':
+        return this.pause(plainLine(step.text, 60));
       case 'say':
         return this.say(plainLine(step.text, 120));
       case 'travel':
@@ -155,8 +163,16 @@ class Pen {
     }
   }
 
-  /** Draws back and puts every changed setting back. */
+  /** Sets what was found before: it holds from here on, but where it climbs itself. */
+  begin(): void {
+    const { acceleration: _, ...found } = foundByCommand(this.bench);
+    this.set(found);
+  }
+
+  /** Draws back as the bench does, whatever was tested, and puts every changed setting back. */
   finish(): void {
+    const tested = this.plan.rungs.flatMap(({ set }) => Object.keys(set) as Setting[]);
+    for (const name of tested) if (!isCommanded(name)) this.now[name] = this.base[name];
     this.draw();
     this.say('restore');
     this.acceleration(this.base.acceleration, this.bench.machine.limits.travelAcceleration);
@@ -164,6 +180,13 @@ class Pen {
     this.changed.delete('nozzle'); // the end block turns it off
     for (const name of this.changed) this.putBack(name);
     this.put('M107');
+  }
+
+  /** A pause where the machine knows one that goes on at a press; a wait where it does not. */
+  private pause(text: string): void {
+    this.put(`M117 ${text}`);
+    const waits = firmwareOf(this.bench.machine.dialect) === 'AB';
+    this.put(waits ? 'M0' : `G4 P${MARK_WAIT * 1000}`);
   }
 
   /** Changes values: by command where the machine takes one, else in the moves from here on. */
@@ -175,6 +198,9 @@ class Pen {
   }
 
   private putBack(name: Setting): void {
+    // What nobody has measured is not known, and what was found stands already.
+    if (!knownBefore(name, this.bench)) return;
+    if (name in foundByCommand(this.bench) && this.now[name] === this.base[name]) return;
     const own = settingInfo(name).restored?.(this.bench) ?? null;
     if (own !== null) this.put(own);
     else this.command(name, this.base[name]);
@@ -199,7 +225,7 @@ class Pen {
     this.draw();
     this.put(`T${index}`);
     this.drawnIn.set(this.toolNow, this.drawn);
-    this.drawn = this.drawnIn.get(index) ?? 0;
+    this.drawn = this.drawnIn.get(index) ?? NOTHING_DRAWN;
     this.toolNow = index;
   }
 
@@ -208,7 +234,9 @@ class Pen {
     this.say(`layer ${index + 1}, z ${short(z)}`);
     const { travelAcceleration } = this.bench.machine.limits;
     const printAcceleration = this.base.acceleration;
-    if (this.climbing) this.set(valuesAt(this.climbing, z, true));
+    // Every layer moves with the offset, or the second would have a gap of another height to fill.
+    const top = tidy(z + this.now.zOffset);
+    if (this.climbing) this.set(valuesAt(this.climbing, top, true));
     if (index === 0) {
       this.acceleration(Math.min(FIRST_LAYER_ACCELERATION, printAcceleration), travelAcceleration);
       this.moveZ(Math.max(SAFE_HEIGHT, z));
@@ -216,7 +244,7 @@ class Pen {
       return;
     }
     if (index === 1) this.acceleration(printAcceleration, travelAcceleration);
-    this.moveZ(z);
+    this.moveZ(top);
   }
 
   private rung(index: number): void {
@@ -271,17 +299,17 @@ class Pen {
   }
 
   private draw(): void {
-    const { retraction, retractSpeed } = this.now;
-    if (this.drawn > 0 || retraction === 0) return;
-    this.drawn = retraction;
+    const { retraction, retractSpeed, restartExtra, restartSpeed } = this.now;
+    if (this.drawn.length > 0 || retraction === 0) return;
+    this.drawn = { length: retraction, extra: restartExtra, speed: restartSpeed };
     this.put(`G1 E${short(-retraction, 5)}${this.speed(retractSpeed)}`);
   }
 
   private restart(): void {
-    if (this.drawn === 0) return;
-    const length = this.drawn + this.now.restartExtra;
-    this.drawn = 0;
-    this.put(`G1 E${short(length, 5)}${this.speed(this.now.restartSpeed)}`);
+    const { length, extra, speed } = this.drawn;
+    if (length === 0) return;
+    this.drawn = NOTHING_DRAWN;
+    this.put(`G1 E${short(length + extra, 5)}${this.speed(speed)}`);
   }
 
   private moveZ(z: number): void {

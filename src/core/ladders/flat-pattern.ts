@@ -2,7 +2,7 @@
 
 import { growBox, type Box, type Point } from '../bench/bed';
 import type { Bench } from '../bench/bench';
-import { inForce } from '../bench/in-force';
+import { addedOffset, inForce } from '../bench/in-force';
 import { areaOf, beadWidthOf, conditionsOf, type Conditions } from '../deposit/conditions';
 import type { Layout } from '../deposit/layout';
 import type { Role, Step } from '../deposit/step';
@@ -16,7 +16,7 @@ import { hatch } from '../shape/hatch';
 import { boxOf, distance, offset, rect } from '../shape/region';
 import type { Placing } from './fields';
 import { onBed } from './guards';
-import { layerFits, noPrime, placeOn } from './tower';
+import { FRAME_MARGIN, layerFits, noPrime, placeOn } from './tower';
 import type { Warning } from './types';
 
 /** A line of plastic on a pattern; speed in mm/s where it is not the usual one, tool where it is not the first. */
@@ -59,16 +59,13 @@ const NEAR = 5;
 /** Most, mm, by which a first layer is lifted. */
 const HIGHEST_OFFSET = 0.5;
 
-/** Free room around a pattern in its picture, mm. */
-const FRAME_MARGIN = 2;
-
 /** Lays a flat pattern. */
 export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
   const { spec, box, rungs } = pattern;
   const cells = cellsOf(pattern.axes);
   const height = spec.layerHeight;
   const conditions = conditionsOf(bench, height, bench.machine.speeds.firstLayer);
-  const { dx, dy, on, around, prime } = placeOn(bench.machine.bed, spec, box, conditions.width);
+  const { dx, dy, on, around, prime } = placeOn(bench, spec, box, conditions);
   if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
   const at = ({ x, y }: Point): Point => ({ x: tidy(x + dx), y: tidy(y + dy) });
   const moved = (one: Box): Box => ({
@@ -82,13 +79,13 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
     { skirtLoops: spec.skirtLoops, brimWidth: 0 },
     conditions.width,
   );
-  const start = loops.at(-1)?.loop.at(-1) ?? prime[1];
+  const start = loops.at(-1)?.loop.at(-1) ?? prime.at(-1)!;
   const pen = new Strokes(conditions, start);
   const layers = Math.max(...rungs.map(({ lines }) => lines.length));
   for (const line of pattern.marks) pen.lay(line, at);
   pen.steps.push(...placedSteps(pattern.between ?? [], at));
   const inOrder = pattern.order ?? rungs.map((_, i) => i);
-  const begun = new Set<number>();
+  let current: number | null = null;
   for (let layer = 0; layer < layers; layer++) {
     const z = tidy((layer + 1) * height);
     if (layer > 0) pen.steps.push({ do: 'layer', index: layer, z, height });
@@ -96,16 +93,18 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
     for (const index of inOrder) {
       const lines = rungs[index]!.lines[layer] ?? [];
       if (lines.length === 0) continue;
-      // The value holds only for the layer that is looked at, the topmost one.
-      const tested = layer === rungs[index]!.lines.length - 1;
-      if (tested && !begun.has(index)) {
+      // The first of several layers is there to lie well, and the value is in all on top of it: what is too much or
+      // too little of it adds up.
+      const tested = layer >= firstTested(rungs[index]!.lines);
+      if (tested && current !== index) {
         pen.steps.push({ do: 'rung', index });
-        begun.add(index);
+        current = index;
       }
       lines.forEach((line, i) => pen.lay(line, at, pattern.over, i === 0));
     }
   }
   const top = tidy(layers * height);
+  const zOffset = addedOffset(bench);
   const frame = moved(growBox(box, FRAME_MARGIN));
   return {
     view: 'top',
@@ -118,8 +117,8 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
       z:
         lines.length === 1
           ? { from: 0, to: tidy(height + HIGHEST_OFFSET) }
-          : { from: top - height, to: top },
-      layers: { first: lines.length - 1, last: lines.length - 1 },
+          : { from: tidy(height + zOffset), to: tidy(top + zOffset) },
+      layers: { first: firstTested(lines), last: lines.length - 1 },
       boxes: boxes.map(moved),
     })),
     steps: [
@@ -137,6 +136,9 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
     held: pattern.held ?? {},
   };
 }
+
+/** The first layer with the rung's value: the one there is, or else the second. */
+const firstTested = (layers: readonly unknown[]): number => Math.min(1, layers.length - 1);
 
 /** Steps of a pattern, moved to where it lands. */
 const placedSteps = (steps: readonly Step[], at: (point: Point) => Point): Step[] =>
@@ -187,10 +189,12 @@ class Strokes {
 /** What every flat pattern has to keep to. */
 export function patternChecks(
   { spec, box }: Pick<FlatPattern, 'spec' | 'box'>,
-  { machine, nozzle }: Bench,
+  bench: Bench,
 ): Warning[] {
-  const bead = Math.max(beadWidthOf(nozzle.diameter), spec.layerHeight);
-  const { around, prime } = placeOn(machine.bed, spec, box, bead);
+  const { machine, nozzle } = bench;
+  const height = spec.layerHeight;
+  const width = Math.max(beadWidthOf(nozzle.diameter), height);
+  const { around, prime } = placeOn(bench, spec, box, { width, height });
   return [
     ...layerFits(spec.layerHeight, nozzle.diameter),
     ...onBed(around, machine.bed),

@@ -1,6 +1,11 @@
 /** What forms must have for their effect to show, seen in the moves of their files. */
 
 import { inForce, tunedMachine } from '../bench/in-force';
+import { conditionsOf } from '../deposit/conditions';
+import { unheld } from '../deposit/testing';
+import { askedFor } from '../gcode/asked';
+import { audit } from '../gcode/audit';
+import { readText } from '../gcode/read';
 import { rungFinder } from '../gcode/rungs';
 import { changeAt, MOVE, type Trace } from '../gcode/trace';
 import { benchFor, good } from '../testing';
@@ -8,6 +13,7 @@ import { strokesOf } from '../shape/digits';
 import { reliefAt, reliefFor } from '../shape/relief';
 import { boxOf } from '../shape/region';
 import { makeLadder, type Made } from './make';
+import { kinds } from './registry';
 
 const make = (kind: string, machine: Parameters<typeof benchFor>[0] = 'heron', spec = {}): Made =>
   good(makeLadder(kind, spec, benchFor(machine)));
@@ -119,8 +125,8 @@ test('bridges of three spans hang free in every rung', () => {
       const [a, b] = [moves.x[i - 1]!, moves.x[i]!];
       if (moves.z[i]! > z.from + 0.3 && moves.z[i]! < z.to - 1)
         under.push([Math.min(a, b), Math.max(a, b)]);
-      if (moves.z[i]! > z.to - 0.5 && moves.z[i]! <= z.to && Math.abs(b - a) > 9)
-        strands.add(Math.round(Math.abs(b - a) / 10));
+      if (moves.z[i]! > z.to - 0.5 && moves.z[i]! <= z.to && Math.abs(b - a) > 5)
+        strands.add(Math.round(Math.abs(b - a) / 5));
     }
     expect(strands.size).toBeGreaterThanOrEqual(3);
     // Nothing is laid in the middle of the longest span below its deck.
@@ -147,6 +153,30 @@ test('both nozzles are primed before their lines, and the second is turned off',
   expect(text.indexOf('M109 T1')).toBeGreaterThan(change);
   expect(text.indexOf('M104 T1 S0')).toBeGreaterThan(text.indexOf('M109 T1'));
 });
+
+test.each([
+  ['extruder-steps', 'heron', /\nM0\n/],
+  ['rotation-distance', 'wren', /\nG4 P60000\n/],
+] as const)(
+  '%s waits for the mark after the start block, and counts from there',
+  (kind, machine, waits) => {
+    const plain = benchFor(machine);
+    const { startBlock } = plain.machine;
+    const purging = { ...plain.machine, startBlock: `${startBlock}\nG1 E30 F200` };
+    const bench = { ...plain, machine: purging };
+    const made = good(makeLadder(kind, {}, bench));
+    expect(made.text).toMatch(waits);
+    expect(made.text.search(waits)).toBeGreaterThan(made.text.indexOf('G1 E30'));
+    expect(made.audit.findings).toEqual([]);
+    // A file in which something else is fed after the mark, or that does not wait, is stopped.
+    const stops = (text: string) =>
+      audit(readText(text, bench.machine), bench, askedFor(made.plan)).findings.map(
+        ({ code }) => code,
+      );
+    expect(stops(made.text.replace('G1 E100', 'G1 E101'))).toEqual(['fed-otherwise']);
+    expect(stops(made.text.replace(waits, '\n'))).toEqual(['fed-otherwise']);
+  },
+);
 
 test('feeding for steps lays nothing on the bed, and draws nothing back before it is measured', () => {
   const { trace, audit, text } = make('extruder-steps');
@@ -187,3 +217,15 @@ test('what was tuned is in force, and what was not is what the machine starts wi
   });
   expect(tunedMachine(bench)).toBe(bench.machine);
 });
+
+test.each(kinds().map((kind) => [kind.id, kind] as const))(
+  '%s: nothing is laid over air before what holds its ends',
+  (_, kind) => {
+    const bench = benchFor(
+      (['heron', 'wren', 'otter'] as const).find((one) => !kind.unfit?.(benchFor(one))),
+    );
+    const { steps, layerHeight } = kind.lay(kind.defaults(bench), bench);
+    const { width } = conditionsOf(bench, layerHeight, bench.machine.speeds.print);
+    expect(unheld(steps, width)).toEqual([]);
+  },
+);

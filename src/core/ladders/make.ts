@@ -2,8 +2,9 @@
 
 import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
-import { tunedMachine } from '../bench/in-force';
+import { foundByCommand, tunedMachine } from '../bench/in-force';
 import type { LayingMemory } from '../deposit/deposit';
+import type { Layout } from '../deposit/layout';
 import { blockFaults } from '../gcode/block-faults';
 import { audit, type Audit } from '../gcode/audit';
 import { planLines } from '../gcode/plan-lines';
@@ -99,7 +100,7 @@ export function makeOf(
   const faults = blockFaults(bench);
   if (faults.length > 0) return fail(...faults);
 
-  const layout = kind.lay(spec, bench, memory);
+  const layout = withFound(kind.lay(spec, bench, memory), bench);
   const name = plainLine(fileName(kind, spec, bench), 180);
   const title = `Ash Ladder ${VERSION}: ${kind.title}, ${benchTitle(bench)}`;
   const written = writeLayout(layout, bench, title);
@@ -148,6 +149,18 @@ export function makeOf(
     motion,
     audit: audited,
   });
+}
+
+/** A layout that also holds what was found before, where it does not climb, so that the file check proves it. */
+function withFound(layout: Layout, bench: Bench): Layout {
+  const { rungs, held, steps } = layout;
+  // Where nothing is laid, nothing feels it.
+  if (!steps.some((step) => step.do === 'stroke')) return layout;
+  const climbing = new Set(rungs.flatMap(({ set }) => Object.keys(set)));
+  // On the first layer the acceleration is lower, so that it is not torn off.
+  if (rungs.some(({ layers }) => layers.first === 0)) climbing.add('acceleration');
+  const found = Object.entries(foundByCommand(bench)).filter(([name]) => !climbing.has(name));
+  return { ...layout, held: { ...Object.fromEntries(found), ...held } };
 }
 
 /** A rung shorter than twice the settling of what climbs shows drift more than its value. */

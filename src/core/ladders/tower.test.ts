@@ -80,15 +80,18 @@ test('too tall, beside the bed, without room for a prime line, and layers that d
   expect(codes(wide)).toContain('no-prime');
 });
 
+const BEAD = { width: 0.45, height: 0.2 };
+
 test('a tower stands in the middle of the bed unless it is moved, with its prime line on the bed', () => {
   for (const machine of ['heron', 'newt', 'otter'] as const) {
-    const { bed } = benchFor(machine).machine;
+    const bench = benchFor(machine);
+    const { bed } = bench.machine;
     const print = { minX: -3, maxX: 47, minY: -5, maxY: 15 };
-    const { on, prime } = placeOn(bed, PLACED, print, 0.45);
+    const { on, prime } = placeOn(bench, PLACED, print, BEAD);
     const centre = bedCentre(bed);
     expect((on.minX + on.maxX) / 2).toBeCloseTo(centre.x, 6);
     expect((on.minY + on.maxY) / 2).toBeCloseTo(centre.y, 6);
-    const moved = placeOn(bed, { ...PLACED, shiftX: 10, shiftY: -8 }, print, 0.45);
+    const moved = placeOn(bench, { ...PLACED, shiftX: 10, shiftY: -8 }, print, BEAD);
     expect(moved.on.minX - on.minX).toBeCloseTo(10, 6);
     expect(moved.on.minY - on.minY).toBeCloseTo(-8, 6);
     for (const { x, y } of prime!) {

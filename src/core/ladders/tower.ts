@@ -2,14 +2,19 @@
 
 import { bedCentre, growBox, type Box } from '../bench/bed';
 import type { Bench } from '../bench/bench';
-import { inForce } from '../bench/in-force';
-import type { Bed } from '../bench/machine';
+import { addedOffset, inForce } from '../bench/in-force';
 import { beadPitch } from '../deposit/bead';
 import { beadWidthOf, conditionsOf, type Conditions } from '../deposit/conditions';
 import { depositLayers, type LayingMemory } from '../deposit/deposit';
 import { outlineOf, type Layer, type Part } from '../deposit/layer';
 import type { Layout } from '../deposit/layout';
-import { primeLine, surroundLoops, surroundReach, surroundSteps } from '../deposit/surround';
+import {
+  primeLine,
+  primeOf,
+  surroundLoops,
+  surroundReach,
+  surroundSteps,
+} from '../deposit/surround';
 import { short, tidy, TYPED_SLACK } from '../numbers';
 import { cellsOf } from '../plan/axes';
 import type { Axis, PlannedRung } from '../plan/plan';
@@ -96,10 +101,19 @@ export function stackParts(
   });
 }
 
+/** Free room around a form in its picture from above, mm. */
+export const FRAME_MARGIN = 2;
+
 const surroundOf = ({ skirtLoops, brim = 0 }: Placing) => ({ skirtLoops, brimWidth: brim });
 
 /** Where a form lands on the bed, and the prime line beside it. */
-export function placeOn(bed: Bed, spec: Placing, print: Box, bead: number) {
+export function placeOn(
+  bench: Bench,
+  spec: Placing,
+  print: Box,
+  bead: { width: number; height: number },
+) {
+  const { bed } = bench.machine;
   const centre = bedCentre(bed);
   const dx = tidy(centre.x + spec.shiftX - (print.minX + print.maxX) / 2);
   const dy = tidy(centre.y + spec.shiftY - (print.minY + print.maxY) / 2);
@@ -109,8 +123,8 @@ export function placeOn(bed: Bed, spec: Placing, print: Box, bead: number) {
     maxX: print.maxX + dx,
     maxY: print.maxY + dy,
   };
-  const around = growBox(on, surroundReach(surroundOf(spec), bead));
-  return { dx, dy, on, around, prime: primeLine(around, bed, bead) };
+  const around = growBox(on, surroundReach(surroundOf(spec), bead.width));
+  return { dx, dy, on, around, prime: primeLine(around, bed, primeOf(bench, bead)) };
 }
 
 const movedBox = ({ minX, maxX, minY, maxY }: Box, dx: number, dy: number): Box => ({
@@ -129,6 +143,8 @@ export type Tower = {
   /** Before it is placed; only made when it is asked for. */
   layers: () => Layer[];
   footprint: Box;
+  /** From where it is looked at; from the front where its rungs stand over each other. */
+  view?: 'top';
   /** Digits on its face, if it has any. */
   digits: Relief | null;
   /** What climbs. Rungs are its places in order, the first axis slowest; one along z stacks them in bands. */
@@ -165,12 +181,13 @@ export function rungsIn({
   });
 }
 
+const beadIn = ({ bead, layer }: Sizes) => ({ width: bead, height: layer });
+
 /** A plan of a tower. Conditions that are tested are held from its first rung on. */
 export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Layout {
   const { spec, sizes, footprint } = tower;
   const rungs = rungsIn(tower);
-  const bed = bench.machine.bed;
-  const { dx, dy, around, prime } = placeOn(bed, spec, footprint, sizes.bead);
+  const { dx, dy, around, prime } = placeOn(bench, spec, footprint, beadIn(sizes));
   if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
   const layers = tower.layers().map((one) => ({
     ...one,
@@ -192,17 +209,22 @@ export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Lay
     known.set(rung, made);
     return made;
   };
+  const zOffset = addedOffset(bench);
   const [first] = layers as [Layer];
   const loops = surroundLoops(outlineOf(first), surroundOf(spec), sizes.bead);
   const before = surroundSteps(prime, loops, conditions(null));
-  const start = loops.at(-1)?.loop.at(-1) ?? prime[1];
+  const start = loops.at(-1)?.loop.at(-1) ?? prime.at(-1)!;
   const [layerStep, ...laid] = depositLayers(layers, conditions, start, memory);
   const line = boxOf([[...prime]]);
+  const above = tower.view === 'top' ? growBox(movedBox(footprint, dx, dy), FRAME_MARGIN) : null;
   return {
-    view: 'front',
+    view: tower.view ?? 'front',
+    ...(above ? { frame: above } : {}),
     axes: [...tower.axes],
-    rungs: rungs.map(({ looked, boxes, ...rung }) => ({
+    rungs: rungs.map(({ looked, boxes, z, ...rung }) => ({
       ...rung,
+      // Where it stands in the file: a bench's offset moves every layer.
+      z: { from: tidy(z.from + zOffset), to: tidy(z.to + zOffset) },
       ...(boxes ? { boxes: boxes.map((box) => movedBox(box, dx, dy)) } : {}),
       ...(looked ? { looked: movedBox(looked, dx, dy) } : {}),
     })),
@@ -214,7 +236,7 @@ export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Lay
       maxY: Math.max(around.maxY, line.maxY),
     },
     height: heightOf(sizes, levelsOf(tower)),
-    width: Number(short(footprint.maxX - footprint.minX)),
+    width: Number(short(above ? above.maxX - above.minX : footprint.maxX - footprint.minX)),
     layerHeight: sizes.layer,
     start: { nozzle: tower.nozzle ?? inForce(bench).nozzle },
     held: tower.held ?? {},
@@ -222,9 +244,10 @@ export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Lay
 }
 
 /** What every tower has to keep to: bed, height, layers, digits. */
-export function towerChecks(tower: Tower, { machine, nozzle }: Bench): Warning[] {
+export function towerChecks(tower: Tower, bench: Bench): Warning[] {
+  const { machine, nozzle } = bench;
   const { spec, sizes, footprint, digits } = tower;
-  const { around, prime } = placeOn(machine.bed, spec, footprint, sizes.bead);
+  const { around, prime } = placeOn(bench, spec, footprint, beadIn(sizes));
   return [
     ...layerFits(sizes.layer, nozzle.diameter),
     ...rounded(spec.rungHeight, sizes),

@@ -168,3 +168,15 @@ test('a ladder takes at least its length at the speed asked for', () => {
   expect(motion.total).toBeGreaterThan(least);
   expect(motion.total).toBeLessThan(least * 1.6);
 });
+
+test('behind a tube the extruder’s jerk caps acceleration by the value of pressure advance', () => {
+  const { machine } = benchFor();
+  const text = (k: number) =>
+    `G28\nM83\nM204 P1000\nM900 K${k}\nG1 X10 Y10 F1200\nG1 X110 E4 F3000\nG1 X210 E4 F3000`;
+  const at = (k: number) => planMotion(readText(text(k)), machine).acceleration.at(-1)!;
+  expect(at(0)).toBeCloseTo(1000, 0);
+  // 5 mm/s of jerk over K times 0.04 mm of filament a mm.
+  expect(at(1)).toBeCloseTo(5 / 0.04, 0);
+  expect(at(0.5)).toBeCloseTo(5 / 0.02, 0);
+  expect(at(0.02)).toBeCloseTo(1000, 0);
+});

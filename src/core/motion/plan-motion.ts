@@ -26,14 +26,17 @@ export type Motion = {
 const UNSAID_SPEED = 20;
 
 const CODE = (name: (typeof CHANGES)[number]) => CHANGES.indexOf(name);
-const [PRINT, TRAVEL, X, Y, DEVIATION, SQUARE] = (
-  ['print', 'travel', 'x', 'y', 'deviation', 'square'] as const
+const [PRINT, TRAVEL, X, Y, DEVIATION, SQUARE, ADVANCE] = (
+  ['print', 'travel', 'x', 'y', 'deviation', 'square', 'advance'] as const
 ).map(CODE);
 /** Changes at which a machine comes to rest. */
 const STOPS = new Set((['wait-nozzle', 'wait-bed', 'dwell', 'home', 'tool'] as const).map(CODE));
 
 /** Plans all moves of a trace within a machine's limits and the file's own changes to them. */
-export function planMotion(trace: Trace, machine: Pick<Machine, 'limits' | 'dialect'>): Motion {
+export function planMotion(
+  trace: Trace,
+  machine: Pick<Machine, 'limits' | 'dialect' | 'advance'>,
+): Motion {
   const { count } = trace.moves;
   const kinematics = kinematicsOf(trace, machine);
   const { speed, acceleration, length, corner } = kinematics;
@@ -71,7 +74,8 @@ export function planMotion(trace: Trace, machine: Pick<Machine, 'limits' | 'dial
 }
 
 /** Length, limited speed and acceleration of every move, and the squared corner speed before it. */
-function kinematicsOf(trace: Trace, { limits, dialect }: Pick<Machine, 'limits' | 'dialect'>) {
+function kinematicsOf(trace: Trace, machine: Pick<Machine, 'limits' | 'dialect' | 'advance'>) {
+  const { limits, dialect } = machine;
   const { count, x, y, z, e, speed: asked, kind } = trace.moves;
   const { changes } = trace;
   const length = new Float32Array(count);
@@ -80,7 +84,7 @@ function kinematicsOf(trace: Trace, { limits, dialect }: Pick<Machine, 'limits' 
   const corner = new Float64Array(count);
   // Some machines have one acceleration for printing and travel.
   const single = !variablesOf(dialect.acceleration).includes('travel');
-  const state = stateOf(limits);
+  const state = stateOf(machine);
   let into: Direction = { x: 0, y: 0, z: 0, e: 0 };
   let out: Direction = { x: 0, y: 0, z: 0, e: 0 };
   let before = -1;
@@ -107,7 +111,10 @@ function kinematicsOf(trace: Trace, { limits, dialect }: Pick<Machine, 'limits' 
     out.e = e[i]! / span;
     speed[i] = perAxis(asked[i]! || UNSAID_SPEED, limits.speed, out);
     const wanted = kind[i] === MOVE.extrude ? state.print : path > 0 ? state.travel : Infinity;
-    acceleration[i] = perAxis(wanted, limits.acceleration, out);
+    acceleration[i] = Math.min(
+      perAxis(wanted, limits.acceleration, out),
+      kind[i] === MOVE.extrude ? jerkCap(machine, state, out.e) : Infinity,
+    );
     if (before >= 0 && path > 0 === length[before]! > 0 && alike(path, kind[before]!)) {
       const a = Math.min(acceleration[before]!, acceleration[i]!);
       const v = Math.min(speed[before]!, speed[i]!, cornerSpeed(state.cornering, a, into, out));
@@ -133,15 +140,35 @@ function perAxis(asked: number, axes: Limits['speed'], { x, y, z, e }: Direction
   return most;
 }
 
-type State = { print: number; travel: number; cornering: Cornering };
+type State = { print: number; travel: number; advance: number; cornering: Cornering };
 
-const stateOf = ({ printAcceleration, travelAcceleration, cornering }: Limits): State => ({
+const stateOf = ({
+  limits: { printAcceleration, travelAcceleration, cornering },
+  advance = 0,
+}: Pick<Machine, 'limits' | 'advance'>): State => ({
   print: printAcceleration,
   travel: travelAcceleration,
+  advance,
   cornering: { ...cornering },
 });
 
+/**
+ * Highest acceleration, mm/s², that a jerk limit of the extruder leaves (domain.md §3): firmware that takes M900 lets
+ * pressure advance change the feed by no more than the jerk at once, which is K · E per mm · acceleration.
+ *
+ * @param perMm filament a mm of way
+ */
+export function jerkCap(
+  { dialect }: Pick<Machine, 'dialect'>,
+  { advance, cornering }: Pick<State, 'advance' | 'cornering'>,
+  perMm: number,
+): number {
+  if (cornering.model !== 'jerk' || !/^M900\b/.test(dialect.advance)) return Infinity;
+  return advance > 0 && perMm > 0 ? cornering.e / (advance * perMm) : Infinity;
+}
+
 function apply(state: State, code: number, value: number, single: boolean): void {
+  if (code === ADVANCE) state.advance = Math.max(0, value);
   if (!(value > 0)) return;
   const { cornering } = state;
   if (code === PRINT) {

@@ -4,11 +4,21 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Stop } from '@/core/route/route';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { InMachine } from './InMachine';
 
 type Props = {
   next: Stop | null;
   kinds: { kind: string; title: string; reason: string }[];
-  carried: { setting: string; simulated: boolean; lines: string[]; say: string }[];
+  carried: {
+    id: number;
+    setting: string;
+    simulated: boolean;
+    lines: string[];
+    say: string;
+    /** Whether it is in the machine itself; null where that is never asked. */
+    inMachine: boolean | null;
+  }[];
+  carry: (id: number, carried: boolean) => Promise<Outcome>;
   setUp: (kind: string) => Promise<Outcome>;
 };
 
@@ -27,7 +37,7 @@ const GO_ON = {
   },
 } as const;
 
-export function BenchSide({ next, kinds, carried, setUp }: Props) {
+export function BenchSide({ next, kinds, carried, carry, setUp }: Props) {
   const [shown, setShown] = useState(false);
   const about = kinds.find(({ kind }) => kind === next?.kind);
   const under = next?.underway;
@@ -96,7 +106,7 @@ export function BenchSide({ next, kinds, carried, setUp }: Props) {
             Values that you find appear here, with the line or setting that carries them over.
           </p>
         ) : shown ? (
-          carried.map(({ setting, simulated, lines, say }) => (
+          carried.map(({ id, setting, simulated, lines, say, inMachine }) => (
             <div key={`${setting} ${simulated}`} className="mb-3">
               {simulated && (
                 <p className="text-sm font-semibold">Simulated: from no real machine</p>
@@ -111,6 +121,9 @@ export function BenchSide({ next, kinds, carried, setUp }: Props) {
                 </code>
               ))}
               <p className="soft mt-1">{say}</p>
+              {inMachine !== null && (
+                <InMachine carried={inMachine} carry={(now) => carry(id, now)} />
+              )}
             </div>
           ))
         ) : (

@@ -7,7 +7,8 @@ import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import { nextInWords, type Finding, type Proposal } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
-import { settingInfo } from '@/core/bench/settings';
+import { addsUp, settingInfo } from '@/core/bench/settings';
+import { InMachine } from '../bench/InMachine';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { TypedValue } from './TypedValue';
@@ -39,7 +40,11 @@ type Props = {
   from: string;
   criteria: FoundCriterion[];
   carry: { lines: string[]; say: string } | null;
-  entry: { id: number; value: number; ofThis: boolean; simulated: boolean } | undefined;
+  entry:
+    | { id: number; value: number; ofThis: boolean; simulated: boolean; inMachine: boolean }
+    | undefined;
+  /** Says whether a value is in the machine itself now. */
+  carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
@@ -161,6 +166,12 @@ export function FindingScreen(props: Props) {
                     </code>
                   ))}
                   <p className="soft my-2">{props.carry?.say}</p>
+                  {!props.simulated && (props.carry?.lines.length || addsUp(setting)) && (
+                    <InMachine
+                      carried={entry.inMachine}
+                      carry={(carried) => props.carryIt(entry.id, carried)}
+                    />
+                  )}
                   <ActButton act={() => props.takeBack(entry.id)}>Undo</ActButton>
                 </div>
               ) : (

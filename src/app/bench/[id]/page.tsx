@@ -3,9 +3,9 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
-import { settingInfo } from '@/core/bench/settings';
+import { addsUp, settingInfo } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
-import { setUpLadder, takeBack } from '../../actions/ladders';
+import { carryIt, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
 import { idOf } from '../../server/ladder';
 import { underwayOf } from '../../server/underway';
@@ -47,9 +47,14 @@ export default async function BenchPage({ params }: Props) {
   );
   const next = nextStop(route);
   const nowMs = Date.parse(now());
-  const carried = entries.flatMap(({ setting, value, simulated }) => {
+  const carried = entries.flatMap(({ id: entry, setting, value, simulated, carriedAt }) => {
     const kind = kinds().find(({ finds }) => finds.includes(setting));
-    return kind ? [{ setting, simulated, ...kind.carry(setting, value, stored.bench) }] : [];
+    if (!kind) return [];
+    const way = kind.carry(setting, value, stored.bench);
+    const asked = !simulated && (way.lines.length > 0 || addsUp(setting));
+    return [
+      { id: entry, setting, simulated, inMachine: asked ? carriedAt !== null : null, ...way },
+    ];
   });
   const history = every.map((entry): HistoryRow => ({
     id: entry.id,
@@ -127,6 +132,7 @@ export default async function BenchPage({ params }: Props) {
               reason: reason(stored.bench),
             }))}
           carried={carried}
+          carry={carryIt}
           setUp={setUpLadder.bind(null, id)}
         />
       </main>

@@ -4,6 +4,7 @@ import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { beadArea, filamentFor } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
+import { jerkCap } from '../../motion/plan-motion';
 import { short } from '../../numbers';
 import { type Setting, type Values, valueLine } from '../../bench/settings';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
@@ -87,6 +88,7 @@ export function advanceChecks(
           ),
         ]
       : []),
+    ...heldByJerk(spec.acceleration, most, perMm, bench),
     ...(feeder > machine.limits.speed.e
       ? [
           warn(
@@ -99,6 +101,41 @@ export function advanceChecks(
         ]
       : []),
   ];
+}
+
+/**
+ * With a jerk limit of its extruder a machine accelerates less the higher the value is: rungs would differ in more
+ * than what climbs. All are held to what the highest leaves.
+ */
+function heldByJerk(acceleration: number, most: number, perMm: number, bench: Bench): Warning[] {
+  const left = leftByJerk(bench, perMm, most);
+  const { machine } = bench;
+  if (left >= Math.min(inForce(bench).acceleration, machine.limits.acceleration.x)) return [];
+  const { cornering } = machine.limits;
+  const why = `at ${short(most)} s the extruder’s jerk of ${short(cornering.model === 'jerk' ? cornering.e : 0)} mm/s leaves ${short(left, 0)} mm/s²`;
+  const fits = Math.max(50, Math.floor(left / 10) * 10);
+  return acceleration <= Math.max(50, left)
+    ? [
+        warn(
+          'note',
+          'held-by-jerk',
+          'acceleration',
+          `All rungs are held to ${short(acceleration, 0)} mm/s²: ${why}.`,
+          'A higher jerk of the extruder, or a lower end, allows more.',
+        ),
+      ]
+    : [
+        {
+          ...warn(
+            'warning',
+            'jerk-cuts-acceleration',
+            'acceleration',
+            `${short(acceleration, 0)} mm/s² was asked for; ${why}, so the rungs would not be alike.`,
+            'Hold all of them to what the highest allows.',
+          ),
+          offers: [{ label: `Hold ${fits} mm/s²`, patch: { acceleration: fits } }],
+        },
+      ];
 }
 
 /** Members that are alike in all three kinds. */
@@ -135,5 +172,11 @@ export function usualAcceleration(bench: Bench, speed: number, most: number): nu
   const feeder = (machine.limits.speed.e / perMm - speed) / most;
   const { x, y } = machine.limits.acceleration;
   const asked = Math.min(inForce(bench).acceleration, x, y);
-  return asked <= feeder ? asked : Math.max(50, Math.floor(feeder / 50) * 50);
+  const byFeeder = asked <= feeder ? asked : Math.floor(feeder / 50) * 50;
+  const byJerk = Math.floor(leftByJerk(bench, perMm, most) / 10) * 10;
+  return Math.max(50, Math.min(byFeeder, byJerk));
 }
+
+/** Acceleration that the extruder's jerk leaves at the largest value of a ladder, mm/s². */
+const leftByJerk = ({ machine }: Bench, perMm: number, most: number): number =>
+  jerkCap(machine, { advance: most, cornering: machine.limits.cornering }, perMm);

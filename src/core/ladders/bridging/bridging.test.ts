@@ -73,9 +73,9 @@ test('three spans grow by thirds to the longest', () => {
   const made = makeOn(bench, 'bridge-flow', { from: 1, to: 1.05, span: 30 });
   const lengths = hanging(made, bench.machine.speeds.bridge).map(({ length }) => length);
   const longest = Math.max(...lengths);
-  // Strands run over all three spans and the two piers between them; walls hang from pier to pier.
-  expect(longest).toBeGreaterThan(60);
-  expect(longest).toBeLessThan(60 + 4 * 3);
+  // No strand runs over a pier: what rests there is laid as what rests.
+  expect(longest).toBeGreaterThan(29);
+  expect(longest).toBeLessThan(31);
   for (const span of [10, 20, 30]) {
     const own = lengths.filter((one) => Math.abs(one - span) < 1);
     expect(own.length).toBeGreaterThanOrEqual(6);

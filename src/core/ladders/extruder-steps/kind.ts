@@ -86,8 +86,8 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
     spec: schemaOf(fields),
     fields,
     sentence:
-      `The machine has {present} ${settingInfo(setting).unit} now. Mark the filament {mark} mm above the extruder; ` +
-      'the file heats and feeds {length} mm at {speed} mm/s.',
+      `The machine has {present} ${settingInfo(setting).unit} now. The file heats and waits for the mark: set it {mark} mm ` +
+      'above the extruder then, not before. It feeds {length} mm at {speed} mm/s.',
     reason: () =>
       'Slow and hot, so that nothing but the extruder decides. Nothing is printed: plastic drips from a raised nozzle.',
     unfit: (bench) =>
@@ -150,6 +150,8 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         steps: [
           { do: 'raise', z },
           { do: 'travel', to, retract: false },
+          // What the start block purges is not to be measured: the mark is set after it.
+          { do: 'pause', text: `Mark the filament at ${short(spec.mark)} mm now` },
           { do: 'rung', index: 0 },
           { do: 'say', text: `feeds ${short(spec.length)} mm, then measure from extruder to mark` },
           // Nothing is drawn back at the end, or the mark would tell less than was fed.

@@ -1,4 +1,4 @@
-/** Flow by patches: small pads whose top layer is laid with more and more plastic. */
+/** Flow by patches: small pads laid with more and more plastic, all but their first layer. */
 
 import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
@@ -85,14 +85,14 @@ export const flowPatches = patternKind<Spec>({
   spec: schemaOf(fields),
   fields,
   sentence:
-    'Climb from {from} in front to {to} at the rear in steps of {step}; pads of {size} mm whose top layer alone is laid with that flow.',
+    'Climb from {from} in front to {to} at the rear in steps of {step}; pads of {size} mm laid with that flow from their second layer on.',
   reason: (bench) =>
     `For those without a caliper: the eye judges a closed top. ${standsAt('flow', bench)}`,
   standsOn: ['steps', 'rotation', 'nozzle'],
   defaults(bench) {
     const layerHeight = layerHeightOf(bench.nozzle.diameter);
-    const size = 11;
-    return { from: 0.9, to: 1.1, step: 0.02, size, layers: 3, layerHeight, ...PLACED };
+    const size = 10;
+    return { from: 0.9, to: 1.1, step: 0.02, size, layers: 5, layerHeight, ...PLACED };
   },
   check: (spec) => [
     ...wholeSteps(spec, '×'),

@@ -1,68 +1,115 @@
 /**
- * The form of a retraction ladder, every rung the same:
+ * The form of a retraction ladder, seen from above: a row of three posts for every value, row behind row.
  *
- *     ┌──────┐   ┌──┐   ┌──┐     the head crosses two gaps in every layer, drawing back before each
- *     │ 1.2  │   │  │   │  │
- *     ├──────┴───┴──┴───┴──┤     reference: all of it joined, so that nothing is crossed and nothing
- *     └────────────────────┘     drawn back; threads there have another cause
+ *     1.4   ▫─ ─ ─ ─▫─ ─ ─ ─▫      In every layer the head crosses both gaps of every row, drawing back before
+ *     1.2   ▫─ ─ ─ ─▫─ ─ ─ ─▫      each, and all rows stand side by side: each post has cooled while the others
+ *     1.0   ▫─ ─ ─ ─▫─ ─ ─ ─▫      were laid, so walls are printed as fast as prints are. Pressure is what strings.
  */
 
-import type { Layer } from '../../deposit/layer';
 import type { Box } from '../../bench/bed';
-import { rect, union } from '../../shape/region';
-import { bodyAt, bodyFor, plate, PLATE_MARGIN, type Body } from '../body';
-import { sizesOf, stack, type Sizes } from '../tower';
+import type { Layer, Part } from '../../deposit/layer';
+import { strokesOf, textWidth } from '../../shape/digits';
+import { rect, union, type Region } from '../../shape/region';
+import { sizesOf, stackParts, type Sizes } from '../tower';
 
-const PLATE_HEIGHT = 1;
-const REFERENCE_HEIGHT = 3;
-const DEPTH = 10;
+/** Posts of a row. */
+const POSTS = 3;
+/** Feet reach this far around their posts on the first layer, mm, to hold them. */
+const FOOT = 1;
+/** Free way between two rows, and between posts and what they are called, mm. */
+const [BETWEEN, BESIDE] = [3.5, 3];
+const BASE_HEIGHT = 0.6;
 
-export type Form = { sizes: Sizes; body: Body; post: number; gap: number; end: number };
+export type Form = {
+  sizes: Sizes;
+  /** Width and depth of a post: wide enough for its walls to reach the speed of prints. */
+  post: { wide: number; deep: number };
+  gap: number;
+  /** From row to row, mm. */
+  stride: number;
+  /** Grid unit of the labels, mm, and where they begin in x. */
+  unit: number;
+  left: number;
+};
 
 export function formOf(
   spec: { layerHeight: number; rungHeight: number; gap: number },
   bore: number,
   labels: readonly string[],
 ): Form {
-  const sizes = sizesOf(spec, bore, PLATE_HEIGHT + REFERENCE_HEIGHT);
-  const post = Math.max(5, 9 * sizes.bead);
-  const body = bodyFor(sizes, labels, Math.max(DEPTH, post));
-  return { sizes, body, post, gap: spec.gap, end: body.width + 2 * (spec.gap + post) };
+  const sizes = sizesOf(spec, bore, BASE_HEIGHT);
+  const post = { wide: Math.max(9.5, 21 * sizes.bead), deep: Math.max(4.5, 10 * sizes.bead) };
+  // Strokes of a label are two beads wide.
+  const unit = 3 * sizes.bead;
+  const tall = 4 * unit + 2 * sizes.bead;
+  const wide = Math.max(...labels.map(textWidth)) * unit + 2 * sizes.bead;
+  return {
+    sizes,
+    post,
+    gap: spec.gap,
+    stride: Math.max(post.deep + 2 * FOOT, tall) + BETWEEN,
+    unit,
+    left: -(BESIDE + wide),
+  };
 }
 
-export const footprint = ({ body, end }: Form): Box => ({
-  minX: -PLATE_MARGIN,
-  minY: -Math.max(PLATE_MARGIN, body.digits.relief),
-  maxX: end + PLATE_MARGIN,
-  maxY: body.depth + PLATE_MARGIN,
+/** Where a row begins in y, mm: the front of its posts. */
+const frontOf = ({ stride }: Form, row: number): number => row * stride;
+const endOf = ({ post, gap }: Form): number => POSTS * post.wide + (POSTS - 1) * gap;
+
+export const footprint = (form: Form, rows: number): Box => ({
+  minX: form.left,
+  minY: -form.stride / 2,
+  maxX: endOf(form) + FOOT,
+  maxY: frontOf(form, rows - 1) + form.post.deep + form.stride / 2,
 });
 
-const postsOf = ({ body, post, gap }: Form) => {
-  const y = (body.depth - post) / 2;
-  return [0, 1].map((i) => {
-    const x = body.width + gap + i * (post + gap);
-    return rect(x, y, x + post, y + post);
-  });
-};
+/** All of a row: where it is looked at. */
+export const boxOfRow = (form: Form, row: number): Box => ({
+  minX: -FOOT,
+  maxX: endOf(form) + FOOT,
+  minY: frontOf(form, row) - FOOT,
+  maxY: frontOf(form, row) + form.post.deep + FOOT,
+});
+
+function postsOf(form: Form, row: number, around = 0): Region {
+  const { post, gap } = form;
+  const y = frontOf(form, row);
+  return Array.from({ length: POSTS }, (_, i) => {
+    const x = i * (post.wide + gap);
+    return rect(x - around, y - around, x + post.wide + around, y + post.deep + around);
+  }).flat();
+}
+
+/** What a row is called, beside it on the bed. */
+function labelOf(form: Form, row: number, text: string): Region {
+  const { sizes, unit, left, post } = form;
+  const half = sizes.bead;
+  const y = frontOf(form, row) + post.deep / 2 - 2 * unit;
+  return union(
+    ...strokesOf(text).map(([x0, y0, x1, y1]) =>
+      rect(
+        left + half + Math.min(x0, x1) * unit - half,
+        y + Math.min(y0, y1) * unit - half,
+        left + half + Math.max(x0, x1) * unit + half,
+        y + Math.max(y0, y1) * unit + half,
+      ),
+    ),
+  );
+}
 
 export function layersOf(form: Form, walls: number, labels: readonly string[]): Layer[] {
-  const { sizes, body, end } = form;
-  const sole = plate(0, 0, end, body.depth);
-  const plateLayers = Math.round(PLATE_HEIGHT / sizes.layer);
-  const middle = body.depth / 2;
-  const bar = rect(0, middle - 2 * sizes.bead, end, middle + 2 * sizes.bead);
-  const joined = union(rect(0, 0, body.width, body.depth), bar, ...postsOf(form));
-  return stack(
-    sizes,
-    labels.length,
+  const rows = labels.map((_, row) => row);
+  const feet = rows.flatMap((row) => postsOf(form, row, FOOT));
+  const named = labels.flatMap((text, row) => labelOf(form, row, text));
+  const standing = rows.flatMap((row) => postsOf(form, row));
+  return stackParts(
+    form.sizes,
+    1,
     (index) =>
-      index < plateLayers
-        ? { outline: sole, solid: sole, walls: 2 }
-        : { outline: joined, solid: [], walls },
-    (rung, within) => ({
-      outline: [...bodyAt(body, sizes, labels[rung]!, within), ...postsOf(form).flat()],
-      solid: [],
-      walls,
-    }),
+      index === 0
+        ? { outline: [...feet, ...named], solid: feet, walls: 1 }
+        : { outline: [...standing, ...(index === 1 ? named : [])], solid: [], walls },
+    () => rows.map((rung): Part => ({ rung, outline: postsOf(form, rung), solid: [], walls })),
   );
 }

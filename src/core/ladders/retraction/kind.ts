@@ -6,14 +6,17 @@ import { COLD_ZONE } from '../../bench/machine';
 import { short } from '../../numbers';
 import { settingInfo, type Setting } from '../../bench/settings';
 import { type Range } from '../climb';
-import { labelsOf } from '../climbing';
+import { labelsOf, rearward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import { climbs, climbSentence, usualWalls, formed } from '../one-setting';
+import { climbs, usualWalls } from '../one-setting';
 import { towerKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
-import { footprint, formOf, layersOf } from './form';
+import { boxOfRow, footprint, formOf, layersOf } from './form';
+
+/** Height of a post, mm: twenty layers, and as many threads in each gap. */
+const POST_HEIGHT = 4;
 
 type Facet = {
   id: string;
@@ -27,8 +30,6 @@ type Facet = {
   why: string;
 };
 
-/** Posts are short: faster walls would only be slowed again to let them cool. */
-const USUAL_SPEED = 30;
 const NO_FASTER = (bench: Bench, least: number) => ({
   min: least,
   max: bench.machine.limits.speed.e,
@@ -49,7 +50,7 @@ const FACETS: Facet[] = [
     ends: [0, 20],
     range: ({ machine }) =>
       machine.extruder.drive === 'direct'
-        ? { from: 0, to: 2, step: 0.2 }
+        ? { from: 0.2, to: 1.4, step: 0.2 }
         : { from: 2, to: 8, step: 1 },
     bounds: ({ machine }) => {
       const max = COLD_ZONE[machine.extruder.drive];
@@ -110,19 +111,25 @@ const FACETS: Facet[] = [
 function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
   const { setting } = facet;
   const fields = fieldsFor(facet);
-  return towerKind<SpecOf<typeof fields>>({
+  // From above the drawing is that of the file itself.
+  const { draft: _, ...kind } = towerKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
     ...climbs(setting, facet.bounds),
+    axes: (spec) => rearward(setting, spec),
     spec: schemaOf(fields),
     fields,
-    sentence: climbSentence(setting, 'across gaps of {gap} mm'),
+    sentence:
+      `Climb from {from} ${settingInfo(setting).unit} in front to {to} ${settingInfo(setting).unit} at the rear in steps ` +
+      'of {step}: for each a row of three posts {rungHeight} mm tall, {gap} mm apart.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     standsOn: facet.standsOn,
     ...(facet.onDemand ? { onDemand: true as const } : {}),
     defaults: (bench) => ({
-      ...usualWalls(bench, USUAL_SPEED),
+      // Rows cool while others are laid: nothing has to be slowed, and it is pressure that strings.
+      ...usualWalls(bench, bench.machine.speeds.print),
       ...facet.range(bench),
+      rungHeight: POST_HEIGHT,
       gap: 20,
       walls: 1,
     }),
@@ -137,7 +144,15 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     tower(spec, bench) {
       const labels = labelsOf(spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
-      return { spec, ...formed(form, footprint, () => layersOf(form, spec.walls, labels)) };
+      return {
+        spec,
+        sizes: form.sizes,
+        layers: () => layersOf(form, spec.walls, labels),
+        footprint: footprint(form, labels.length),
+        digits: null,
+        view: 'top',
+        rung: ([row]) => ({ boxes: [boxOfRow(form, row!)] }),
+      };
     },
     criteria: [
       { name: 'stringing', weight: 1, where: 'in the two gaps' },
@@ -147,14 +162,15 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     rule: { kind: 'clean', end: 'least' },
     carry: carryBySlicing,
     otherCause:
-      'Stringing on every rung, the joined base included, usually comes from wet filament or a nozzle that is too hot: ' +
+      'Stringing in every row usually comes from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',
   });
+  return kind;
 }
 
 function fieldsFor({ setting, ends }: Facet) {
   return {
-    ...rangeFields(setting, ends, settingInfo(setting).resolution),
+    ...rangeFields(setting, ends, settingInfo(setting).resolution, ['Front', 'Rear']),
     gap: { label: 'Gap', unit: 'mm', min: 5, max: 80, step: 5 },
     ...TOWER_FIELDS,
   };

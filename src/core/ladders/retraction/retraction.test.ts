@@ -1,19 +1,35 @@
+import { rungFinder } from '../../gcode/rungs';
+import { MOVE } from '../../gcode/trace';
 import { benchFor, good, makeOn, movesOf } from '../../testing';
 import { specFor } from '../make';
 import { kindOf } from '../registry';
 
 const bench = benchFor();
-/** Values of each rung's moves of a kind, without doubles, as the file has them. */
+/**
+ * Values of what each rung draws back, or gives back, without doubles, as the file has them. It is the rung's that was
+ * printed before: what a way to another one draws back, it gives back as well.
+ */
 const seen = (
-  made: ReturnType<typeof makeOn>,
+  { trace, plan, text }: ReturnType<typeof makeOn>,
   kind: 'retract' | 'restart',
   of: 'e' | 'speed',
-): number[][] =>
-  made.plan.rungs.map((_, index) => {
-    const own = movesOf(made, kind).filter(({ rung }) => rung === index);
-    expect(own.length).toBeGreaterThan(10);
-    return [...new Set(own.map((one) => Number(one[of].toFixed(3))))];
-  });
+): number[][] => {
+  const { moves } = trace;
+  const rungOf = rungFinder(plan.rungs, moves);
+  // The end of the file draws back as the bench does.
+  const end = text.split('\n').indexOf('; restore');
+  const found = plan.rungs.map((): number[] => []);
+  let [printed, drew] = [-1, -1];
+  for (let i = 1; i < moves.count && moves.line[i]! < end; i++) {
+    const now = moves.kind[i];
+    if (now === MOVE.extrude) printed = rungOf(i);
+    if (now === MOVE.retract) drew = printed;
+    if (now !== MOVE[kind] || drew === -1) continue;
+    found[drew]!.push(Number(moves[of][i]!.toFixed(3)));
+  }
+  for (const own of found) expect(own.length).toBeGreaterThan(10);
+  return found.map((own) => [...new Set(own)]);
+};
 const valuesOf = ({ plan }: ReturnType<typeof makeOn>) =>
   plan.rungs.map(({ set }) => Object.values(set)[0]!);
 const { retraction } = bench.machine;

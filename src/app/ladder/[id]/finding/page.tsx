@@ -2,7 +2,13 @@ import Link from 'next/link';
 import type { LadderKind } from '@/core/ladders/types';
 import { GOAL_NAMES, GOALS, hasGoals, weightsFor } from '@/core/reading/goals';
 import { criterionMeans } from '@/core/reading/pool';
-import { putIntoLedger, setUpLadder, takeBack, turnWeights } from '../../../actions/ladders';
+import {
+  carryIt,
+  putIntoLedger,
+  setUpLadder,
+  takeBack,
+  turnWeights,
+} from '../../../actions/ladders';
 import { revealTruths } from '../../../actions/understudy';
 import { findingOf, groupFor } from '../../../server/finding';
 import { LadderHeader } from '../../../server/ladder-header';
@@ -108,8 +114,10 @@ export default async function FindingPage({ params, searchParams }: Props) {
             value: entry.value,
             ofThis: entry.ladderId === ladder.id,
             simulated: entry.simulated,
+            inMachine: entry.carriedAt !== null,
           }
         }
+        carryIt={carryIt}
         put={putIntoLedger.bind(null, ladder.id, group!.of)}
         takeBack={takeBack}
         turn={turn}
