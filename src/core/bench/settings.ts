@@ -276,6 +276,10 @@ export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
 /** Whether what a file says comes on top of what the machine has stored, so that it must not be in both. */
 export const addsUp = (setting: Setting): boolean => setting === 'zOffset';
 
+/** Whether a machine can have it of its own: commands that are kept, and what adds up with a file. */
+export const isKept = (setting: Setting): boolean =>
+  settingInfo(setting).row !== undefined || addsUp(setting);
+
 export const SettingName = z.enum(SETTING_NAMES);
 
 /** Values of some settings. */

@@ -1,7 +1,8 @@
 /** How plastic is laid on a bench, decided once for all kinds. */
 
-import type { Bench } from '../bench/bench';
+import type { Bench, Filament } from '../bench/bench';
 import { inForce } from '../bench/in-force';
+import { MATERIALS } from '../bench/materials';
 import { tidy } from '../numbers';
 import type { Values } from '../bench/settings';
 import { beadArea, beadPitch, roundArea } from './bead';
@@ -34,13 +35,11 @@ const WIDTH_PER_BORE = 1.125;
 const OVERHANG_SPEED = 0.6;
 
 /**
- * Plastic, mm³/s, that any usual hot end melts at any temperature on a label. What only has to be laid is held
- * under it, or a wide nozzle would be asked for more than it can give.
+ * Fastest speed, whole mm/s, at which a bead is surely melted. What only has to be laid is held under it, or a wide
+ * nozzle would be asked for more than it can give, and soft filament buckle.
  */
-const SURE_MELT = 8;
-
-/** Fastest speed, whole mm/s, at which a bead is surely melted. */
-export const surelyMelted = (area: number): number => Math.max(1, Math.floor(SURE_MELT / area));
+export const surelyMelted = (area: number, { material }: Pick<Filament, 'material'>): number =>
+  Math.max(1, Math.floor(MATERIALS[material].melts / area));
 
 /** A prime line is laid thick: it fills the melt zone and can be pulled off in one piece. */
 const PRIME_FLOW = 2.5;
@@ -74,14 +73,16 @@ export function conditionsOf(
     bore: nozzle.diameter,
     bridgeFlow,
     speeds: {
-      prime: Math.min(firstLayer, surelyMelted(primeArea(width, height))),
-      skirt: Math.min(firstLayer, surelyMelted(section)),
-      brim: Math.min(firstLayer, surelyMelted(section)),
+      prime: Math.min(firstLayer, surelyMelted(primeArea(width, height), filament)),
+      skirt: Math.min(firstLayer, surelyMelted(section, filament)),
+      brim: Math.min(firstLayer, surelyMelted(section, filament)),
       wall: printSpeed,
-      fill: Math.min(print, surelyMelted(section)),
+      fill: Math.min(print, surelyMelted(section, filament)),
       overhang: printSpeed * OVERHANG_SPEED,
       // A speed that is tested is not bent.
-      bridge: tested.bridgeSpeed ?? Math.min(bridgeSpeed, surelyMelted(roundArea(nozzle.diameter))),
+      bridge:
+        tested.bridgeSpeed ??
+        Math.min(bridgeSpeed, surelyMelted(roundArea(nozzle.diameter), filament)),
     },
     travelSpeed: travel,
     fan: { print: filament.fan.print, bridge: bridgeFan },

@@ -35,9 +35,9 @@ export function climbSentence(setting: Setting, rest: string): string {
  *
  * @param fastest mm/s; forms with short layers would only be slowed again to cool
  */
-export function usualWalls({ machine, nozzle }: Bench, fastest: number) {
+export function usualWalls({ machine, nozzle, filament }: Bench, fastest: number) {
   const layerHeight = layerHeightOf(nozzle.diameter);
-  const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+  const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight), filament);
   return {
     layerHeight,
     speed: Math.min(machine.speeds.print, fastest, melted),

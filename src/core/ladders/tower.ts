@@ -19,7 +19,7 @@ import { short, tidy, TYPED_SLACK } from '../numbers';
 import { cellsOf } from '../plan/axes';
 import type { Axis, PlannedRung } from '../plan/plan';
 import type { Values } from '../bench/settings';
-import { boxOf, type Region } from '../shape/region';
+import { boxOf, rect, type Region } from '../shape/region';
 import { tooLow, type Relief } from '../shape/relief';
 import type { Placing } from './fields';
 import { onBed, warn } from './guards';
@@ -187,7 +187,7 @@ const beadIn = ({ bead, layer }: Sizes) => ({ width: bead, height: layer });
 export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Layout {
   const { spec, sizes, footprint } = tower;
   const rungs = rungsIn(tower);
-  const { dx, dy, around, prime } = placeOn(bench, spec, footprint, beadIn(sizes));
+  const { dx, dy, on, around, prime } = placeOn(bench, spec, footprint, beadIn(sizes));
   if (!prime) throw new Error('planned in spite of a stop: no room for a prime line');
   const layers = tower.layers().map((one) => ({
     ...one,
@@ -211,7 +211,7 @@ export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Lay
   };
   const zOffset = addedOffset(bench);
   const [first] = layers as [Layer];
-  const loops = surroundLoops(outlineOf(first), surroundOf(spec), sizes.bead);
+  const loops = loopsAround(tower, outlineOf(first), on);
   const before = surroundSteps(prime, loops, conditions(null));
   const start = loops.at(-1)?.loop.at(-1) ?? prime.at(-1)!;
   const [layerStep, ...laid] = depositLayers(layers, conditions, start, memory);
@@ -241,6 +241,17 @@ export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Lay
     start: { nozzle: tower.nozzle ?? inForce(bench).nozzle },
     held: tower.held ?? {},
   };
+}
+
+/** Skirt and brim. A skirt runs around all of a form whose parts stand apart, not between them. */
+function loopsAround({ spec, sizes, view }: Tower, outline: Region, on: Box) {
+  const loops = surroundLoops(outline, surroundOf(spec), sizes.bead);
+  if (view !== 'top') return loops;
+  const whole = rect(on.minX, on.minY, on.maxX, on.maxY);
+  return [
+    ...surroundLoops(whole, surroundOf(spec), sizes.bead).filter(({ role }) => role === 'skirt'),
+    ...loops.filter(({ role }) => role === 'brim'),
+  ];
 }
 
 /** What every tower has to keep to: bed, height, layers, digits. */

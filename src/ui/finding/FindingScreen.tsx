@@ -7,7 +7,7 @@ import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import { nextInWords, type Finding, type Proposal } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
-import { addsUp, settingInfo } from '@/core/bench/settings';
+import { isKept, settingInfo } from '@/core/bench/settings';
 import { InMachine } from '../bench/InMachine';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { CriterionHeads } from '../common/CriterionHeads';
@@ -166,7 +166,7 @@ export function FindingScreen(props: Props) {
                     </code>
                   ))}
                   <p className="soft my-2">{props.carry?.say}</p>
-                  {!props.simulated && (props.carry?.lines.length || addsUp(setting)) && (
+                  {!props.simulated && isKept(setting) && (
                     <InMachine
                       carried={entry.inMachine}
                       carry={(carried) => props.carryIt(entry.id, carried)}

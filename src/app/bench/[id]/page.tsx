@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
-import { addsUp, settingInfo } from '@/core/bench/settings';
+import { isKept, settingInfo } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
 import { carryIt, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
@@ -51,7 +51,7 @@ export default async function BenchPage({ params }: Props) {
     const kind = kinds().find(({ finds }) => finds.includes(setting));
     if (!kind) return [];
     const way = kind.carry(setting, value, stored.bench);
-    const asked = !simulated && (way.lines.length > 0 || addsUp(setting));
+    const asked = !simulated && isKept(setting);
     return [
       { id: entry, setting, simulated, inMachine: asked ? carriedAt !== null : null, ...way },
     ];

@@ -130,7 +130,10 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       const gentlest = setting === 'acceleration' ? range.from : inForce(bench).acceleration;
       const reached = Math.sqrt(gentlest * SIDE * (1 - REACH));
       const walls = usualWalls(bench, Infinity);
-      const melted = surelyMelted(beadArea(beadWidthOf(bench.nozzle.diameter), walls.layerHeight));
+      const melted = surelyMelted(
+        beadArea(beadWidthOf(bench.nozzle.diameter), walls.layerHeight),
+        bench.filament,
+      );
       const fastest = Math.min(2 * bench.machine.speeds.print, FASTEST, melted, reached);
       return {
         ...walls,

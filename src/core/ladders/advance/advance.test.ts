@@ -1,4 +1,6 @@
 import fc from 'fast-check';
+import { FILAMENTS } from '../../bench/presets';
+import { roundArea } from '../../deposit/bead';
 import { findValue } from '../../reading/find-value';
 import { benchFor, good, makeOn, movesOf, told, type Move } from '../../testing';
 import { kindOf } from '../registry';
@@ -117,5 +119,35 @@ describe('the wall', () => {
     const own = movesOf(made, 'extrude').filter(({ rung }) => rung >= 0);
     expect(Math.max(...ys)).toBeCloseTo(Math.max(...own.map(({ to }) => to.y)), 1);
     expect(Math.min(...xs)).toBeCloseTo(Math.min(...own.map(({ to }) => to.x)), 1);
+  });
+});
+
+describe('soft filament', () => {
+  const soft = (machine: 'wren' | 'heron') => benchFor(machine, { filament: FILAMENTS.eel });
+
+  test('gets a range several times as high, and is fed no faster than it stands', () => {
+    const [stiff, own] = [
+      makeOn(benchFor('wren'), 'advance-strokes'),
+      makeOn(soft('wren'), 'advance-strokes'),
+    ];
+    expect(own.plan.spec.to).toBeCloseTo(4 * Number(stiff.plan.spec.to), 9);
+    expect(own.plan.rungs.length).toBe(stiff.plan.rungs.length);
+    const { diameter } = soft('wren').filament;
+    const flows = movesOf(own, 'extrude')
+      .filter(({ rung, length }) => rung >= 0 && length > 1)
+      .map(({ e, length, speed }) => (e * roundArea(diameter) * speed) / length);
+    expect(Math.max(...flows)).toBeLessThanOrEqual(2.6);
+  });
+
+  test('behind a tube all rungs are held to what the extruder’s jerk leaves at the highest', () => {
+    const bench = soft('heron');
+    const { plan, warnings } = makeOn(bench, 'advance-strokes');
+    expect(warnings.map(({ code }) => code)).toContain('held-by-jerk');
+    const slower = makeOn(benchFor(), 'advance-strokes').plan.spec.acceleration as number;
+    expect(plan.spec.acceleration).toBeLessThan(slower);
+    const asked = makeOn(benchFor(), 'advance-strokes', { acceleration: 1000 });
+    expect(asked.warnings.find(({ code }) => code === 'jerk-cuts-acceleration')!.offers).toEqual([
+      { label: 'Hold 140 mm/s²', patch: { acceleration: 140 } },
+    ]);
   });
 });

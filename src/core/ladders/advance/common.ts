@@ -2,10 +2,11 @@
 
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
+import { MATERIALS } from '../../bench/materials';
 import { beadArea, filamentFor } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { jerkCap } from '../../motion/plan-motion';
-import { short } from '../../numbers';
+import { short, tidy } from '../../numbers';
 import { type Setting, type Values, valueLine } from '../../bench/settings';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import type { Range } from '../climb';
@@ -28,11 +29,16 @@ const ENDS: [number, number] = [0, 2];
 export const advanceFields = (foot: string, top: string) =>
   rangeFields('advance', ENDS, 0.001, [foot, top]);
 
+/** Soft filament gives way itself: its pressure takes longer, by so much. */
+const SOFTER = { direct: 4, tube: 2 };
+
 /** Pressure behind a long tube is slower by about ten times. */
-export const usualRange = ({ machine }: Bench, direct: number, tube: number): Range =>
-  machine.extruder.drive === 'direct'
-    ? { from: 0, to: 0.1, step: direct }
-    : { from: 0, to: 1, step: tube };
+export function usualRange({ machine, filament }: Bench, direct: number, tube: number): Range {
+  const { drive } = machine.extruder;
+  const times = MATERIALS[filament.material].soft ? SOFTER[drive] : 1;
+  const [to, step] = drive === 'direct' ? [0.1, direct] : [1, tube];
+  return { from: 0, to: tidy(to * times), step: tidy(step * times) };
+}
 
 /** Corner settings at which a machine slows down enough in a corner for pressure to show. */
 const LOW_CORNER: [Setting, number][] = [

@@ -54,7 +54,10 @@ export const advanceCorners = patternKind<Spec>({
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+    const melted = surelyMelted(
+      beadArea(beadWidthOf(nozzle.diameter), layerHeight),
+      bench.filament,
+    );
     const range = usualRange(bench, 0.01, 0.1);
     // Slower than prints: turns are harsher than a change of speed along a line.
     const fastest = Math.floor(TURN_SPEED * usualSpeed(bench, melted));

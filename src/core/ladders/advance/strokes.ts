@@ -63,7 +63,10 @@ export const advanceStrokes = patternKind<Spec>({
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+    const melted = surelyMelted(
+      beadArea(beadWidthOf(nozzle.diameter), layerHeight),
+      bench.filament,
+    );
     const speed = Math.max(15, usualSpeed(bench, melted));
     const range = usualRange(bench, 0.005, 0.05);
     const spec: Spec = {

@@ -63,7 +63,10 @@ export const advanceWall = towerKind<Spec>({
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight));
+    const melted = surelyMelted(
+      beadArea(beadWidthOf(nozzle.diameter), layerHeight),
+      bench.filament,
+    );
     const range = usualRange(bench, 0.01, 0.1);
     const speed = usualSpeed(bench, melted);
     return {

@@ -1,3 +1,4 @@
+import { FILAMENTS } from '../../bench/presets';
 import { roundArea } from '../../deposit/bead';
 import { changeAt } from '../../gcode/trace';
 import { benchFor, makeOn, movesOf, type Move } from '../../testing';
@@ -85,6 +86,12 @@ test('three spans grow by thirds to the longest', () => {
 
 test('a speed past what a hot end surely melts is told', () => {
   const wide = benchFor('heron', { bore: 1 });
-  const { warnings } = makeOn(wide, 'bridge-speed');
+  const { warnings } = makeOn(wide, 'bridge-speed', { from: 10, to: 80, step: 10 });
   expect(warnings.map(({ code }) => code)).toContain('melt-limit');
+  // What is offered keeps to it, also where little is melted.
+  for (const one of [wide, benchFor('wren', { filament: FILAMENTS.eel })]) {
+    const usual = makeOn(one, 'bridge-speed');
+    expect(usual.warnings.map(({ code }) => code)).not.toContain('melt-limit');
+    expect(usual.plan.rungs.length).toBeGreaterThanOrEqual(5);
+  }
 });

@@ -61,7 +61,7 @@ export const temperature = towerKind<Spec>({
       rungHeight: Math.max(8, tidy(Math.ceil(18 * layerHeight))),
       layerHeight,
       walls: 1,
-      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead)),
+      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead, filament)),
       overhangDeg: 55,
       span: Math.max(26, Math.ceil(narrowestSpan(nozzle.diameter))),
       brim: 0,
