@@ -38,7 +38,7 @@ export function formOf(
   labels: readonly string[],
 ): Form {
   const sizes = sizesOf(spec, bore, BASE_HEIGHT);
-  const post = { wide: Math.max(9.5, 21 * sizes.bead), deep: Math.max(4.5, 10 * sizes.bead) };
+  const post = { wide: Math.max(9.5, 12 * sizes.bead), deep: Math.max(4.5, 6 * sizes.bead) };
   // Strokes of a label are two beads wide.
   const unit = 3 * sizes.bead;
   const tall = 4 * unit + 2 * sizes.bead;

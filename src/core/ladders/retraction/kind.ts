@@ -165,7 +165,15 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       'Stringing in every row usually comes from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',
   });
-  return kind;
+  /** A wide nozzle on a small bed gets narrower gaps, then fewer rows. */
+  const fitting = (bench: Bench) => {
+    const usual = kind.defaults(bench);
+    const near = { ...usual, gap: usual.gap / 2 };
+    const all = [usual, near, { ...near, step: 2 * usual.step }];
+    const fits = all.find((one) => kind.check(one, bench).every(({ grade }) => grade !== 'stop'));
+    return fits ?? usual;
+  };
+  return { ...kind, defaults: fitting };
 }
 
 function fieldsFor({ setting, ends }: Facet) {
