@@ -10,7 +10,7 @@ import type { Score, Scores } from './types';
 
 const bench = benchFor('wren');
 const kind = good(kindOf('retraction'));
-const { plan } = good(makeLadder('retraction', {}, bench));
+const { plan } = good(makeLadder('retraction', { from: 0, to: 2, step: 0.2 }, bench));
 const values = plan.rungs.map(({ set }) => set.retraction!);
 const found = (readings: Scores[]) => told(findValue(kind, plan, bench, { readings }));
 const score = (value: number): Score => Math.max(0, Math.min(4, Math.round(value))) as Score;
