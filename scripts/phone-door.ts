@@ -7,53 +7,17 @@
 
 import { execFileSync } from 'node:child_process';
 import { randomBytes, randomInt } from 'node:crypto';
-import { request, type IncomingHttpHeaders } from 'node:http';
+import { COOKIE } from '../src/lan/lan';
+import { CODE_LASTS_MS } from '../src/lan/pairing';
+import { sendTo, withCode, type Answer, type Try } from '../src/lan/testing';
 import { LAN, newCode, startTrying } from './phone-parts';
 
 const PORT = 4796;
 const HOST = `${LAN}:${PORT}`;
 const TRIES = 200;
-const CODE_LASTS_MS = 120_000;
-const COOKIE = 'ash_device';
 
-type Answer = { status: number; headers: IncomingHttpHeaders; body: string };
-type Try = { path?: string; method?: string; headers?: Record<string, string>; body?: string };
-
-function send({ path = '/', method = 'GET', headers = {}, body = '' }: Try): Promise<Answer> {
-  return new Promise((resolve, reject) => {
-    const asked = request(
-      {
-        host: LAN,
-        port: PORT,
-        path,
-        method,
-        setHost: false,
-        headers: { host: HOST, 'content-length': String(Buffer.byteLength(body)), ...headers },
-      },
-      (answer) => {
-        let text = '';
-        answer.setEncoding('utf8').on('data', (piece: string) => (text += piece));
-        answer.on('end', () =>
-          resolve({ status: answer.statusCode!, headers: answer.headers, body: text }),
-        );
-        answer.on('error', reject);
-      },
-    );
-    asked.on('error', reject);
-    asked.end(body);
-  });
-}
-
-const form = (code: string, headers: Record<string, string> = {}): Try => ({
-  path: '/pair',
-  method: 'POST',
-  body: new URLSearchParams({ code, name: 'Phone', reader: 'Mara' }).toString(),
-  headers: {
-    'content-type': 'application/x-www-form-urlencoded',
-    origin: `http://${HOST}`,
-    ...headers,
-  },
-});
+const send = (one: Try): Promise<Answer> => sendTo(HOST, one);
+const form = (code: string): Try => withCode(HOST, code);
 
 /** Addresses at this port that anything listens on. */
 const listening = (): string[] =>

@@ -12,7 +12,7 @@ export type Right = z.infer<typeof Right>;
 
 /** What each allows, as one says it after "may". */
 export const RIGHT_WORDS: Record<Right, string> = {
-  change: 'archive, import, and change machines and filaments',
+  change: 'archive, import, export, and change machines and filaments',
   start: 'heat the machine and start prints',
 };
 

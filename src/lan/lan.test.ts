@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { COOKIE, Lan } from './lan';
 import { CODE_LASTS_MS, MOST_WRONG } from './pairing';
+import { sendTo, withCode, type Answer, type Try } from './testing';
 
 // Each its own loopback address, so that tests of other files are not in the way.
 const ADDRESS = '127.0.0.77';
@@ -41,42 +42,9 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-type Answer = { status: number; headers: IncomingMessage['headers']; body: string };
-type Try = { path?: string; method?: string; headers?: Record<string, string>; body?: string };
-
-function send({ path = '/', method = 'GET', headers = {}, body = '' }: Try): Promise<Answer> {
-  const [address, port] = host.split(':');
-  return new Promise((resolve, reject) => {
-    const asked = ask(
-      { host: address, port, path, method, headers: { host, ...headers }, setHost: false },
-      (response) => {
-        let text = '';
-        response.setEncoding('utf8').on('data', (piece: string) => (text += piece));
-        response.on('end', () =>
-          resolve({ status: response.statusCode!, headers: response.headers, body: text }),
-        );
-        response.on('error', reject);
-      },
-    );
-    asked.on('error', reject);
-    asked.end(body);
-  });
-}
-
-function pair(code: string, headers: Record<string, string> = {}): Promise<Answer> {
-  const body = new URLSearchParams({ code, name: 'Bench phone', reader: 'Ines' }).toString();
-  return send({
-    path: '/pair',
-    method: 'POST',
-    body,
-    headers: {
-      'content-type': 'application/x-www-form-urlencoded',
-      'content-length': String(body.length),
-      origin: `http://${host}`,
-      ...headers,
-    },
-  });
-}
+const send = (one: Try): Promise<Answer> => sendTo(host, one);
+const pair = (code: string, headers: Record<string, string> = {}): Promise<Answer> =>
+  send(withCode(host, code, headers));
 
 const code = (): string => {
   const offer = lan.offer();

@@ -164,6 +164,14 @@ test('two phones read one print apart, and the finding shows where they disagree
   await expect(differ).toContainText('Tess 4 clean');
   await expect(differ).toContainText('Ivo 0 fails');
 
+  // At the computer it is said whose scores are open, and one's own are a press away.
+  await computer.goto(`${server.address}/ladder/1/read?reading=${readingOf(tess.phone)}`);
+  await expect(computer.getByText('These are the scores of Tess.')).toBeVisible();
+  await computer.getByRole('link', { name: 'Score it yourself' }).click();
+  await expect(progress(computer)).toHaveText('48 / 48');
+  await expect(computer.getByText('These are the scores of')).toBeHidden();
+  await computer.goto(`${server.address}/phones`);
+
   // What a device may not do is said in words, until it is allowed at the computer.
   await ivo.phone.goto(`${lan}/things`);
   await ivo.phone

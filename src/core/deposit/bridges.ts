@@ -2,7 +2,7 @@
 
 import type { Point } from '../bench/bed';
 import { hatch, type Segment } from '../shape/hatch';
-import type { Support } from './walls';
+import { SHORTEST_PIECE, type Support } from './walls';
 import {
   along,
   area,
@@ -56,29 +56,24 @@ export function fillLines(
   });
 }
 
-/** Pieces shorter than this many bead widths are not worth another speed. */
-const SHORTEST_PIECE = 2;
-
 /** A line over air, cut at what holds it. */
 function strandsOf([a, b]: Segment, open: Region, width: number): FillLine[] {
-  const length = distance(a, b);
-  const cuts = cut(open, a, b);
-  const hanging = cuts.filter(
-    ({ from, to, inside }) => inside && (to - from) * length >= SHORTEST_PIECE * width,
-  );
+  /** Shortest piece, as a share of the line. */
+  const least = (SHORTEST_PIECE * width) / distance(a, b);
+  const hanging = cut(open, a, b).filter(({ from, to, inside }) => inside && to - from >= least);
   if (hanging.length === 0) return [{ role: 'fill', line: [a, b] }];
   const pieces: FillLine[] = [];
   let at = 0;
   const rest = (until: number) => {
     // What is too short to rest by itself goes with the strand beside it.
-    if ((until - at) * length < SHORTEST_PIECE * width) return;
+    if (until - at < least) return;
     pieces.push({ role: 'fill', line: [along(a, b, at), along(a, b, until)], fan: 'bridge' });
     at = until;
   };
   hanging.forEach(({ from, to }, i) => {
     rest(from);
     const next = hanging[i + 1]?.from ?? 1;
-    const end = (next - to) * length < SHORTEST_PIECE * width ? next : to;
+    const end = next - to < least ? next : to;
     pieces.push({ role: 'bridge', line: [along(a, b, at), along(a, b, end)] });
     at = end;
   });

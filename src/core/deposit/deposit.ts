@@ -35,7 +35,8 @@ export class LayingMemory {
  * Lays a form layer by layer.
  *
  * Islands are taken in an order that is the same in every layer, so that each has cooled as long as the others when
- * its next layer comes; in an island walls go first, innermost first, then fill. Travel retracts when it leaves the island's rim. Wherever the parts of a layer come to another rung,
+ * its next layer comes; in an island walls go first, innermost first, then fill. Travel retracts when it leaves the
+ * island's rim. Wherever the parts of a layer come to another rung,
  * its `rung` step stands before them.
  *
  * @param given  conditions of all layers, or those of a rung (null for the base)

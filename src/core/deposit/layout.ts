@@ -7,7 +7,7 @@ import type { Step } from './step';
 /** What a plan says of the print, and the steps that lay it; no command words yet. */
 export type Layout = Pick<
   Plan,
-  'view' | 'frame' | 'held' | 'axes' | 'layerHeight' | 'height' | 'width'
+  'view' | 'frame' | 'held' | 'fed' | 'axes' | 'layerHeight' | 'height' | 'width'
 > & {
   rungs: PlannedRung[];
   steps: Step[];

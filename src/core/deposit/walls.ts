@@ -26,8 +26,8 @@ export const supportOf = (plastic: Region, width: number): Support => ({
 /** A piece of a wall that is laid in one manner. */
 export type WallPiece = { role: Role; path: Point[] };
 
-/** Pieces shorter than this share of a bead are not worth a change of speed and fan. */
-const SHORTEST_PIECE = 2;
+/** Pieces shorter than this many bead widths are not worth a change of speed and fan. */
+export const SHORTEST_PIECE = 2;
 
 /**
  * Cuts a closed loop into pieces by what lies under its centre line: `wall` over plastic, `overhang` when less

@@ -7,14 +7,14 @@ import type { Plan } from '../plan/plan';
 import type { Asked } from './confirm';
 
 /** What the audit holds a file against. */
-export function askedFor({ axes, rungs, held, layerHeight, bench, spec }: Plan): Asked {
+export function askedFor({ axes, rungs, held, fed, layerHeight, bench }: Plan): Asked {
   const bore = bench.nozzle.diameter;
   const width = Math.max(beadWidthOf(bore), layerHeight);
   return {
     rungs,
     held,
     lead: axes[0]?.setting ?? null,
-    ...(typeof spec.mark === 'number' ? { fed: Number(spec.length) } : {}),
+    ...(fed === undefined ? {} : { fed }),
     expected: {
       layerHeight,
       bead: beadArea(width, layerHeight),

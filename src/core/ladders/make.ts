@@ -100,12 +100,12 @@ export function makeOf(
   const faults = blockFaults(bench);
   if (faults.length > 0) return fail(...faults);
 
-  const layout = withFound(kind.lay(spec, bench, memory), bench);
+  const layout = holdingFound(kind.lay(spec, bench, memory), bench);
   const name = plainLine(fileName(kind, spec, bench), 180);
   const title = `Ash Ladder ${VERSION}: ${kind.title}, ${benchTitle(bench)}`;
   const written = writeLayout(layout, bench, title);
   if (!written.ok) return written;
-  const { view, frame, held, axes, layerHeight, height, width } = layout;
+  const { view, frame, held, fed, axes, layerHeight, height, width } = layout;
   const planned: Plan = {
     format: 'ash-ladder/plan',
     version: 2,
@@ -120,6 +120,7 @@ export function makeOf(
     view,
     ...(frame ? { frame } : {}),
     held,
+    ...(fed === undefined ? {} : { fed }),
     axes,
     rungs: layout.rungs.map((rung, i) => ({ ...rung, line: written.value.rungLines[i]! })),
   };
@@ -152,7 +153,7 @@ export function makeOf(
 }
 
 /** A layout that also holds what was found before, where it does not climb, so that the file check proves it. */
-function withFound(layout: Layout, bench: Bench): Layout {
+function holdingFound(layout: Layout, bench: Bench): Layout {
   const { rungs, held, steps } = layout;
   // Where nothing is laid, nothing feels it.
   if (!steps.some((step) => step.do === 'stroke')) return layout;

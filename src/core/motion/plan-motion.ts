@@ -1,6 +1,7 @@
 /** Look-ahead planner: how fast every move really runs, and how long it takes. */
 
 import type { Cornering, Limits, Machine } from '../bench/machine';
+import { firmwareOf } from '../dialect/dialect';
 import { variablesOf } from '../dialect/template';
 import { CHANGES } from '../dialect/changes';
 import { MOVE, type Trace } from '../gcode/trace';
@@ -76,6 +77,7 @@ export function planMotion(
 /** Length, limited speed and acceleration of every move, and the squared corner speed before it. */
 function kinematicsOf(trace: Trace, machine: Pick<Machine, 'limits' | 'dialect' | 'advance'>) {
   const { limits, dialect } = machine;
+  const jerk = advanceJerk(machine);
   const { count, x, y, z, e, speed: asked, kind } = trace.moves;
   const { changes } = trace;
   const length = new Float32Array(count);
@@ -111,10 +113,9 @@ function kinematicsOf(trace: Trace, machine: Pick<Machine, 'limits' | 'dialect' 
     out.e = e[i]! / span;
     speed[i] = perAxis(asked[i]! || UNSAID_SPEED, limits.speed, out);
     const wanted = kind[i] === MOVE.extrude ? state.print : path > 0 ? state.travel : Infinity;
-    acceleration[i] = Math.min(
-      perAxis(wanted, limits.acceleration, out),
-      kind[i] === MOVE.extrude ? jerkCap(machine, state, out.e) : Infinity,
-    );
+    acceleration[i] = perAxis(wanted, limits.acceleration, out);
+    if (kind[i] === MOVE.extrude && state.advance > 0)
+      acceleration[i] = Math.min(acceleration[i]!, advanceCap(jerk, state.advance, out.e));
     if (before >= 0 && path > 0 === length[before]! > 0 && alike(path, kind[before]!)) {
       const a = Math.min(acceleration[before]!, acceleration[i]!);
       const v = Math.min(speed[before]!, speed[i]!, cornerSpeed(state.cornering, a, into, out));
@@ -153,19 +154,20 @@ const stateOf = ({
 });
 
 /**
- * Highest acceleration, mm/s², that a jerk limit of the extruder leaves (domain.md §3): firmware that takes M900 lets
- * pressure advance change the feed by no more than the jerk at once, which is K · E per mm · acceleration.
+ * Jerk of the extruder, mm/s, that pressure advance has to keep to: where it is a jerk limit, and firmware heeds it.
+ * Infinity where nothing holds it.
+ */
+export const advanceJerk = ({ limits, dialect }: Pick<Machine, 'limits' | 'dialect'>): number =>
+  limits.cornering.model === 'jerk' && firmwareOf(dialect) === 'AB' ? limits.cornering.e : Infinity;
+
+/**
+ * Highest acceleration, mm/s², that such a jerk leaves (domain.md §3): advance changes the feed at once by
+ * K · filament a mm · acceleration.
  *
  * @param perMm filament a mm of way
  */
-export function jerkCap(
-  { dialect }: Pick<Machine, 'dialect'>,
-  { advance, cornering }: Pick<State, 'advance' | 'cornering'>,
-  perMm: number,
-): number {
-  if (cornering.model !== 'jerk' || !/^M900\b/.test(dialect.advance)) return Infinity;
-  return advance > 0 && perMm > 0 ? cornering.e / (advance * perMm) : Infinity;
-}
+export const advanceCap = (jerk: number, advance: number, perMm: number): number =>
+  advance > 0 && perMm > 0 ? jerk / (advance * perMm) : Infinity;
 
 function apply(state: State, code: number, value: number, single: boolean): void {
   if (code === ADVANCE) state.advance = Math.max(0, value);

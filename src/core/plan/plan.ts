@@ -72,6 +72,8 @@ export const Plan = z
     frame: PlanBox.optional(),
     /** What else is set while the rungs are printed, and restored at the end. */
     held: Values,
+    /** Filament that is fed once it is marked, mm, where that is what is measured. */
+    fed: z.number().positive().optional(),
     /** What climbs: nothing where something is measured, one setting on a ladder, two on a grid. */
     axes: z.array(Axis).max(MOST_AXES),
     rungs: z.array(Rung).min(1).max(MOST_RUNGS),

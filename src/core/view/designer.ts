@@ -24,8 +24,8 @@ export type DesignView = {
   ok: true;
   warnings: Warning[];
   rungs: (Named & { command: string; settles: number; reach: Reach })[];
-  /** What the file holds while the rungs are printed, and what it puts back. */
-  conditions: { title: string; value: string; back: string }[];
+  /** What the file holds while the rungs are printed, and what it puts back; null for what stands as it is. */
+  conditions: { title: string; value: string; back: string | null }[];
   view: 'front' | 'top';
   /** Whether a speed is asked for, that strokes should reach. */
   asksSpeed: boolean;
@@ -106,7 +106,13 @@ function conditionsOf({ held, bench }: Plan): DesignView['conditions'] {
   const before = inForce(bench);
   return (Object.entries(held) as [Setting, number][]).map(([setting, value]) => {
     const { title, unit } = settingInfo(setting);
-    return { title, value: `${short(value)} ${unit}`, back: `${short(before[setting])} ${unit}` };
+    const said = (one: number) => `${short(one)} ${unit}`;
+    // What is held as it stands comes back to nothing else.
+    return {
+      title,
+      value: said(value),
+      back: value === before[setting] ? null : said(before[setting]),
+    };
   });
 }
 

@@ -10,7 +10,7 @@ import type { Machine } from '@/core/bench/machine';
 import type { Filament } from '@/core/bench/bench';
 import type { Answer, Problem } from '@/core/result';
 import { Problems } from '../common/Problems';
-import { NotHere, useHere } from '../common/Rights';
+import { SubmitButton } from '../common/SubmitButton';
 import { Labelled, NumberField } from '../things/fields';
 import { ReportPaste } from '../things/ReportPaste';
 import { ToldList } from '../things/ToldList';
@@ -34,7 +34,6 @@ const fresh = (preset: MachinePreset): Machine => ({
 
 export function NewBench({ machines, filaments, make, told, onLine }: Props) {
   const router = useRouter();
-  const may = useHere().rights.includes('change');
   const [machineId, setMachineId] = useState<number | null>(machines[0]?.id ?? null);
   const [filamentId, setFilamentId] = useState<number | null>(filaments[0]?.id ?? null);
   const [preset, setPreset] = useState<MachinePreset>('heron');
@@ -46,7 +45,6 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
   const form = useRef<HTMLFormElement>(null);
 
   const submit = async () => {
-    if (!may) return;
     const wrong = form.current && wrongProblem(form.current);
     if (wrong) return setProblems([wrong]);
     setBusy(true);
@@ -257,16 +255,9 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
           )}
         </fieldset>
         <Problems problems={problems} />
-        <NotHere right="change" />
-        <button
-          type="submit"
-          className="btn-main"
-          aria-busy={busy}
-          disabled={!may}
-          aria-disabled={busy}
-        >
+        <SubmitButton busy={busy} needs="change">
           Make this bench
-        </button>
+        </SubmitButton>
       </form>
     </section>
   );

@@ -83,10 +83,11 @@ export function OnPhone({ label, path, hosts }: Props) {
           ) : (
             <>
               <p className="mb-4">
-                No phone can reach this computer now. Switch that on, and let the phone in once.
+                No phone can reach this computer now. Switch that on under Phones, and let the phone
+                in once.
               </p>
               <Link className="btn-main" href="/phones">
-                To the phones
+                Let a phone in
               </Link>
             </>
           )}

@@ -207,7 +207,10 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             <ul>
               {view.conditions.map(({ title, value, back }) => (
                 <li key={title}>
-                  {title} <b>{value}</b> <span className="soft">then {back} again</span>
+                  {title} <b>{value}</b>{' '}
+                  <span className="soft">
+                    {back === null ? 'as it stands' : `then ${back} again`}
+                  </span>
                 </li>
               ))}
               <li className="soft">

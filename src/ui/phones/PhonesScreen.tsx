@@ -53,7 +53,7 @@ export function PhonesScreen(props: PhonesProps) {
         <h1>{on ? 'Phones can be let in' : 'No phone can reach this'}</h1>
         <p className="mt-3 text-lg">
           {on
-            ? 'Score at the machine with a phone on the same network. Whoever has not been let in with a code gets no answer.'
+            ? 'Score at the machine with a phone on the same network. Whoever has not been let in sees nothing but a page that asks for a code.'
             : 'Switched on, a phone on the same network can be let in with a code, to look, score and take pictures at the machine.'}
         </p>
         <div className="mt-5">

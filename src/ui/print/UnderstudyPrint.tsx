@@ -3,7 +3,7 @@
 import * as Comlink from 'comlink';
 import { useRouter } from 'next/navigation';
 import Link from 'next/link';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Plan } from '@/core/plan/plan';
 import { problem, type Problem } from '@/core/result';
 import type { UnderstudyWorker } from '@/workers/understudy.worker';
@@ -118,12 +118,20 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
   return (
     <section className="rule-above" aria-label="Print on the understudy">
       <h2>
-        {share === null && running.elsewhere === null
+        {share === null && typeof running.elsewhere !== 'number'
           ? 'No printer at hand: print on the understudy'
           : 'On the understudy'}
       </h2>
-      {share === null && running.elsewhere !== null ? (
-        <Elsewhere at={running.elsewhere} stop={running.stopElsewhere} ladderId={ladderId} />
+      {share === null && running.elsewhere === 'finished' && (
+        <p role="status" className="mb-3 flex flex-wrap items-center gap-x-4 text-lg">
+          The print is finished.
+          <Link className="btn-main" href={`/ladder/${ladderId}/read`}>
+            Score it
+          </Link>
+        </p>
+      )}
+      {share === null && typeof running.elsewhere === 'number' ? (
+        <Elsewhere at={running.elsewhere} stop={running.stopElsewhere} />
       ) : share === null ? (
         <form
           className="flex flex-wrap items-end gap-3"
@@ -164,20 +172,16 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
           </button>
         </form>
       ) : (
-        <div role="status" className="flex items-center gap-4">
-          <progress
-            className="progress progress-primary flex-1"
-            value={share}
-            max={1}
-            aria-label="Printing progress"
-          />
-          {keeping ? (
-            <span className="soft">Keeping it</span>
-          ) : (
-            <button type="button" className="btn-quiet" onClick={stop}>
-              Stop
-            </button>
-          )}
+        <div role="status">
+          <Progress share={share}>
+            {keeping ? (
+              <span className="soft">Keeping it</span>
+            ) : (
+              <button type="button" className="btn-quiet" onClick={stop}>
+                Stop
+              </button>
+            )}
+          </Progress>
         </div>
       )}
       <Problems problems={problems} />
@@ -191,34 +195,33 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
   );
 }
 
-type ElsewhereProps = { at: number | 'finished'; stop: () => void; ladderId: number };
+type ElsewhereProps = { at: number; stop: () => void };
 
 /** The print as it is seen on a screen that did not begin it. */
-function Elsewhere({ at, stop, ladderId }: ElsewhereProps) {
+function Elsewhere({ at, stop }: ElsewhereProps) {
   return (
     <div role="status">
-      <p className="mb-2 text-lg">
-        {at === 'finished'
-          ? 'The print is finished.'
-          : `Printing on another screen: ${Math.round(at * 100)} %.`}
-      </p>
-      {at === 'finished' ? (
-        <Link className="btn-main" href={`/ladder/${ladderId}/read`}>
-          Score it
-        </Link>
-      ) : (
-        <div className="flex items-center gap-4">
-          <progress
-            className="progress progress-primary flex-1"
-            value={at}
-            max={1}
-            aria-label="Printing progress"
-          />
-          <button type="button" className="btn-quiet" onClick={stop}>
-            Stop
-          </button>
-        </div>
-      )}
+      <p className="mb-2 text-lg">Printing on another screen: {Math.round(at * 100)} %.</p>
+      <Progress share={at}>
+        <button type="button" className="btn-quiet" onClick={stop}>
+          Stop
+        </button>
+      </Progress>
+    </div>
+  );
+}
+
+/** How far a print is, and what can be done about it. */
+function Progress({ share, children }: { share: number; children: ReactNode }) {
+  return (
+    <div className="flex items-center gap-4">
+      <progress
+        className="progress progress-primary flex-1"
+        value={share}
+        max={1}
+        aria-label="Printing progress"
+      />
+      {children}
     </div>
   );
 }

@@ -6,7 +6,7 @@ import type { Problem } from '@/core/result';
 import { attempt } from '../common/attempt';
 import { wrongProblem } from '../common/NumberBox';
 import { Problems } from '../common/Problems';
-import { NotHere, useHere } from '../common/Rights';
+import { SubmitButton } from '../common/SubmitButton';
 
 /** What stands now, where another window saved first. */
 type Theirs<T> = { body: T; revision: number };
@@ -25,7 +25,6 @@ type Props<T> = {
 
 export function SaveForm<T>({ title, revision, save, take, children }: Props<T>) {
   const router = useRouter();
-  const may = useHere().rights.includes('change');
   const form = useRef<HTMLFormElement>(null);
   const [seen, setSeen] = useState(revision);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -33,7 +32,6 @@ export function SaveForm<T>({ title, revision, save, take, children }: Props<T>)
   const [busy, setBusy] = useState(false);
 
   const submit = async (over: number | null) => {
-    if (!may) return;
     const wrong = form.current && wrongProblem(form.current);
     if (wrong) return setProblems([wrong]);
     setBusy(true);
@@ -83,17 +81,10 @@ export function SaveForm<T>({ title, revision, save, take, children }: Props<T>)
             </button>
           </div>
         )}
-        <NotHere right="change" />
         <div className="bg-base-100 sticky bottom-0 flex gap-2 py-3">
-          <button
-            type="submit"
-            className="btn-main"
-            aria-busy={busy}
-            disabled={!may}
-            aria-disabled={busy}
-          >
+          <SubmitButton busy={busy} needs="change">
             {busy ? 'Saving …' : 'Save'}
-          </button>
+          </SubmitButton>
           <button type="button" className="btn-quiet" onClick={() => router.back()}>
             Discard changes
           </button>

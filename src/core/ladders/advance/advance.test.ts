@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { FILAMENTS } from '../../bench/presets';
 import { roundArea } from '../../deposit/bead';
+import { rungFinder } from '../../gcode/rungs';
+import { MOVE } from '../../gcode/trace';
 import { findValue } from '../../reading/find-value';
 import { benchFor, good, makeOn, movesOf, told, type Move } from '../../testing';
 import { kindOf } from '../registry';
@@ -149,5 +151,17 @@ describe('soft filament', () => {
     expect(asked.warnings.find(({ code }) => code === 'jerk-cuts-acceleration')!.offers).toEqual([
       { label: 'Hold 140 mm/s²', patch: { acceleration: 140 } },
     ]);
+  });
+
+  test('under a wide nozzle that is little, and every rung gets it', () => {
+    const bench = benchFor('heron', { bore: 1 });
+    const { plan, motion, trace, warnings } = makeOn(bench, 'advance-strokes');
+    expect(warnings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+    const asked = plan.spec.acceleration as number;
+    expect(asked).toBeLessThan(50);
+    const rungOf = rungFinder(plan.rungs, trace.moves);
+    for (let i = 1; i < trace.moves.count; i++)
+      if (trace.moves.kind[i] === MOVE.extrude && rungOf(i) >= 0)
+        expect(motion.acceleration[i]).toBeCloseTo(asked, 3);
   });
 });

@@ -5,7 +5,7 @@ import { inForce } from '../../bench/in-force';
 import { MATERIALS } from '../../bench/materials';
 import { beadArea, filamentFor } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
-import { jerkCap } from '../../motion/plan-motion';
+import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { short, tidy } from '../../numbers';
 import { type Setting, type Values, valueLine } from '../../bench/settings';
 import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
@@ -15,11 +15,14 @@ import { rangeFields } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import type { LadderKind, Warning } from '../types';
 
+/** Behind a tube and a wide nozzle little is left of it, mm/s². */
+const LEAST_ACCELERATION = 10;
+
 /** Acceleration that is held for the test. */
 export const ACCELERATION = {
   label: 'Acceleration of the test',
   unit: 'mm/s²',
-  min: 50,
+  min: LEAST_ACCELERATION,
   max: 100_000,
   step: 100,
   folded: true,
@@ -114,13 +117,12 @@ export function advanceChecks(
  * than what climbs. All are held to what the highest leaves.
  */
 function heldByJerk(acceleration: number, most: number, perMm: number, bench: Bench): Warning[] {
-  const left = leftByJerk(bench, perMm, most);
-  const { machine } = bench;
-  if (left >= Math.min(inForce(bench).acceleration, machine.limits.acceleration.x)) return [];
-  const { cornering } = machine.limits;
-  const why = `at ${short(most)} s the extruder’s jerk of ${short(cornering.model === 'jerk' ? cornering.e : 0)} mm/s leaves ${short(left, 0)} mm/s²`;
-  const fits = Math.max(50, Math.floor(left / 10) * 10);
-  return acceleration <= Math.max(50, left)
+  const jerk = advanceJerk(bench.machine);
+  const left = advanceCap(jerk, most, perMm);
+  if (left >= ofPrints(bench)) return [];
+  const why = `at ${short(most)} s the extruder’s jerk of ${short(jerk)} mm/s leaves ${short(left, 0)} mm/s²`;
+  const fits = heldTo(left, 10);
+  return acceleration <= left
     ? [
         warn(
           'note',
@@ -176,13 +178,17 @@ export function usualAcceleration(bench: Bench, speed: number, most: number): nu
   const layer = layerHeightOf(nozzle.diameter);
   const perMm = filamentFor(1, beadArea(beadWidthOf(nozzle.diameter), layer), filament.diameter);
   const feeder = (machine.limits.speed.e / perMm - speed) / most;
-  const { x, y } = machine.limits.acceleration;
-  const asked = Math.min(inForce(bench).acceleration, x, y);
-  const byFeeder = asked <= feeder ? asked : Math.floor(feeder / 50) * 50;
-  const byJerk = Math.floor(leftByJerk(bench, perMm, most) / 10) * 10;
-  return Math.max(50, Math.min(byFeeder, byJerk));
+  const asked = ofPrints(bench);
+  const byFeeder = asked <= feeder ? asked : heldTo(feeder, 50);
+  return Math.min(byFeeder, heldTo(advanceCap(advanceJerk(machine), most, perMm), 10));
 }
 
-/** Acceleration that the extruder's jerk leaves at the largest value of a ladder, mm/s². */
-const leftByJerk = ({ machine }: Bench, perMm: number, most: number): number =>
-  jerkCap(machine, { advance: most, cornering: machine.limits.cornering }, perMm);
+/** What prints are accelerated with, within what axes have, mm/s². */
+const ofPrints = (bench: Bench): number => {
+  const { x, y } = bench.machine.limits.acceleration;
+  return Math.min(inForce(bench).acceleration, x, y);
+};
+
+/** A round acceleration at or under a limit. */
+const heldTo = (limit: number, round: number): number =>
+  Math.max(LEAST_ACCELERATION, Math.floor(limit / round) * round);

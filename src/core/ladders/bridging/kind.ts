@@ -85,7 +85,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     defaults(bench) {
       const walls = usualWalls(bench, USUAL_SPEED);
       const rungHeight = Math.max(LEAST_RUNG, walls.rungHeight);
-      const range = setting === 'bridgeSpeed' ? meltedRange(facet.range, bench) : facet.range;
+      const range = setting === 'bridgeSpeed' ? meltedRange(facet, bench) : facet.range;
       return { ...walls, ...range, span: 24, rungHeight, walls: 3 };
     },
     check(spec, bench) {
@@ -120,17 +120,20 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
 const steadyFan = (plain: Conditions, rung: number | null): Conditions =>
   rung === null ? plain : { ...plain, fan: { print: plain.fan.bridge, bridge: plain.fan.bridge } };
 
+/** Fewer steps than this show no best. */
+const LEAST_STEPS = 4;
+
 /** The usual speeds, as far up as a strand is surely melted: fewer of them, or finer ones for soft filament. */
-function meltedRange({ from, to, step }: Range, { nozzle, filament }: Bench): Range {
+function meltedRange({ range: { from, to, step }, bounds }: Facet, bench: Bench): Range {
+  const { nozzle, filament } = bench;
   const most = Math.min(to, surelyMelted(roundArea(nozzle.diameter), filament));
   if (most >= from + LEAST_STEPS * step)
     return { from, to: from + Math.floor((most - from) / step) * step, step };
-  const slowest = 3;
-  const fine = Math.max(1, Math.floor((most - slowest) / (LEAST_STEPS + 1)));
-  const steps = Math.max(LEAST_STEPS, Math.floor((most - slowest) / fine));
-  return { from: slowest, to: slowest + steps * fine, step: fine };
+  const room = most - bounds.min;
+  const fine = Math.max(1, Math.floor(room / (LEAST_STEPS + 1)));
+  const steps = Math.max(LEAST_STEPS, Math.floor(room / fine));
+  return { from: bounds.min, to: bounds.min + steps * fine, step: fine };
 }
-const LEAST_STEPS = 4;
 
 /** Melt flow of a strand at a speed must be what a hot end surely melts. */
 function melts(setting: Setting, { from, to }: Range, { nozzle, filament }: Bench): Warning[] {

@@ -165,6 +165,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
         layerHeight: layerHeightOf(bench.nozzle.diameter),
         start: { nozzle: inForce(bench).nozzle },
         held: {},
+        fed: spec.length,
       };
     },
     bounds: () => ({ [setting]: { min: way.ends[0], max: way.ends[1] } }),

@@ -84,15 +84,15 @@ function postsOf(form: Form, row: number, around = 0): Region {
 /** What a row is called, beside it on the bed. */
 function labelOf(form: Form, row: number, text: string): Region {
   const { sizes, unit, left, post } = form;
-  const half = sizes.bead;
-  const y = frontOf(form, row) + post.deep / 2 - 2 * unit;
+  const thick = 2 * sizes.bead;
+  const front = frontOf(form, row) + post.deep / 2 - 2 * unit - sizes.bead;
   return union(
     ...strokesOf(text).map(([x0, y0, x1, y1]) =>
       rect(
-        left + half + Math.min(x0, x1) * unit - half,
-        y + Math.min(y0, y1) * unit - half,
-        left + half + Math.max(x0, x1) * unit + half,
-        y + Math.max(y0, y1) * unit + half,
+        left + Math.min(x0, x1) * unit,
+        front + Math.min(y0, y1) * unit,
+        left + Math.max(x0, x1) * unit + thick,
+        front + Math.max(y0, y1) * unit + thick,
       ),
     ),
   );

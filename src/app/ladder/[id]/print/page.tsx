@@ -1,5 +1,6 @@
 import type { Bench } from '@/core/bench/bench';
 import type { Checked, StoredFile } from '@/store/ladders';
+import { addsUp } from '@/core/bench/settings';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
@@ -21,9 +22,12 @@ import { FileCheck } from '@/ui/print/FileCheck';
 
 export const metadata = { title: 'Print' };
 
-/** A bench as the user described it: what the ledger holds moves on with every ladder. */
-const described = ({ machine, nozzle, filament }: Bench): string =>
-  JSON.stringify([machine, nozzle, filament]);
+/**
+ * A bench as the user described it: what the ledger holds moves on with every ladder. But what is in the machine by
+ * now would act twice with a file of before.
+ */
+const described = ({ machine, nozzle, filament, carried = [] }: Bench): string =>
+  JSON.stringify([machine, nozzle, filament, carried.filter(addsUp)]);
 
 /** What the check of the file said when it was made; a file of before is checked from its own text, once. */
 async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {

@@ -53,9 +53,9 @@ export default async function ReadPage({ params, searchParams }: Props) {
     ) ??
     all.at(-1);
   if (!open) redirect(`/ladder/${ladder.id}/print`);
-  const others = device !== null && !sameName(open.owner, mine);
-  // Whoever scores on a device of their own scores on a reading of their own.
-  if (others && asked === 0) redirect(`/join/${open.row.id}`);
+  const others = mine !== '' && !sameName(open.owner, mine);
+  // Whoever scores on a device of their own scores on a reading of their own; at the computer, once it is asked for.
+  if (others && device && asked === 0) redirect(`/join/${open.row.id}`);
   const { photos, readings, places } = store();
   const stands = onSharedAxis(open.plan);
   const measures = (kind.measures ?? []).map(({ choices, ...one }) => ({
