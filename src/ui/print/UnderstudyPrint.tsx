@@ -125,7 +125,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
       {share === null && running.elsewhere === 'finished' && (
         <p role="status" className="mb-3 flex flex-wrap items-center gap-x-4 text-lg">
           The print is finished.
-          <Link className="btn-main" href={`/ladder/${ladderId}/read`}>
+          <Link className="btn-quiet" href={`/ladder/${ladderId}/read`}>
             Score it
           </Link>
         </p>

@@ -94,7 +94,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
         }
       />
       {others && (
-        <p className="border-secondary mx-4 mt-1 border-l-4 pl-3">
+        <p className="border-secondary mx-4 mt-1 border-l-4 pl-3 lg:mx-7">
           These are the scores of <b>{open.owner}</b>.{' '}
           <a className="inline-block min-h-6 underline" href={`/join/${open.row.id}`}>
             Score it yourself
