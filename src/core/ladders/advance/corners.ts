@@ -28,7 +28,7 @@ const REACH = 0.55;
 
 const fields = {
   ...advanceFields('Front', 'Rear'),
-  speed: { label: 'Speed', unit: 'mm/s', min: 10, max: 500, step: 5 },
+  speed: { label: 'Speed', unit: 'mm/s', min: 5, max: 500, step: 5 },
   side: { label: 'Length of a side', unit: 'mm', min: 4, max: 40, step: 1 },
   acceleration: ACCELERATION,
   ...FLAT_FIELDS,
@@ -67,7 +67,7 @@ export const advanceCorners = patternKind<Spec>({
     const reached = Math.floor(Math.sqrt(acceleration * side * (1 - REACH)) / 5) * 5;
     return {
       ...range,
-      speed: Math.max(10, Math.min(fastest, reached)),
+      speed: Math.max(5, Math.min(fastest, reached)),
       side,
       acceleration,
       layerHeight,
