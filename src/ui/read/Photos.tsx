@@ -27,11 +27,10 @@ type Shown = Pick<KeptPhoto, 'uid' | 'reader'> & { id: number | null };
 const KINDS = 'image/jpeg,image/png,image/webp';
 const LARGEST = 30 * 2 ** 20;
 
-type Shelf = { printId: number; first: KeptPhotos; archive: Archive };
-export type PrintPhotos = Shelf;
+export type PrintPhotos = { printId: number; first: KeptPhotos; archive: Archive };
 
 /** Pictures of a print, those that wait on this device too, and what can be done with them. */
-export function usePhotos({ printId, first, archive }: Shelf) {
+export function usePhotos({ printId, first, archive }: PrintPhotos) {
   const { doc, refused, sendPicture } = useKept<
     KeptPhotos & { waiting?: string[] },
     { id: string }
@@ -52,11 +51,9 @@ export function usePhotos({ printId, first, archive }: Shelf) {
     const bad = all.filter(({ size }) => size > LARGEST || size === 0);
     setUnfit(
       bad.map(({ name, size }) =>
-        problem(
-          'picture',
-          size === 0 ? `“${name}” is empty.` : `“${name}” has over 30 MB.`,
-          'Take a smaller one.',
-        ),
+        size === 0
+          ? problem('picture', `“${name}” is empty.`, 'Take it again.')
+          : problem('picture', `“${name}” has over 30 MB.`, 'Take a smaller one.'),
       ),
     );
     for (const one of all) if (!bad.includes(one)) sendPicture(one);
