@@ -104,8 +104,8 @@ db.transaction(() => {
   // Newt's soft sleeves: tried on the understudy first, scored by its eye.
   const newtId = benches(db).join(newt, 0.6, eel, ago(12));
   tryOut(newtId, 'temperature', READY[1]!, 'eel', 2);
-  // Wren's hood again: pressure advance by strokes, and Otter's second nozzle, on the understudy as well.
-  tryOut(fast, 'advance-strokes', READY[0]!, 'brine', 1);
+  // Wren's hood again: pressure advance by hairpins, and Otter's second nozzle, on the understudy as well.
+  tryOut(fast, 'advance-hairpins', READY[0]!, 'brine', 1);
   tryOut(two, 'nozzle-alignment', READY[0]!, 'lantern', 1);
   places(db).set('bench', String(main));
 })();

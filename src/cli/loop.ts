@@ -44,8 +44,8 @@ export function addLoop(program: Command): void {
         if (!given.json) print(trialLine(trial, kind));
         return trial;
       });
-      if (given.json) print(JSON.stringify({ kind: id, trials, ...sums(trials, loop.step) }));
-      else for (const line of summary(trials, kind, loop.step, given.once === true)) print(line);
+      if (given.json) print(JSON.stringify({ kind: id, trials, ...sums(trials) }));
+      else for (const line of summary(trials, kind, given.once === true)) print(line);
     });
 }
 
@@ -77,20 +77,24 @@ const holds = (range: [number, number] | null, truth: number): boolean =>
   range !== null && truth >= range[0] && truth <= range[1];
 
 /** How often, of all trials: counts, and the median distance. */
-function sums(trials: readonly Trial[], step: number) {
+function sums(trials: readonly Trial[]) {
   const off = trials.flatMap(({ value, truth }) =>
     value === null ? [] : [Math.abs(value - truth)],
   );
   const found = trials.filter(({ value }) => value !== null);
+  // Steps may grow with the value: each truth is judged by the steps about it.
+  const steps = trials.map(({ step }) => step);
   return {
     count: trials.length,
     withValue: found.length,
-    withinStep: trials.filter(({ value, truth }) => within(value, truth, step)).length,
+    withinStep: trials.filter(({ value, truth, step }) => within(value, truth, step)).length,
     rangeHolds: found.filter(({ range, truth }) => holds(range, truth)).length,
-    refinedWithin: trials.filter(({ refined, truth }) => within(refined, truth, 0.6 * step)).length,
+    refinedWithin: trials.filter(({ refined, truth, step }) => within(refined, truth, 0.6 * step))
+      .length,
     refinedHolds: found.filter(({ refinedRange, truth }) => holds(refinedRange, truth)).length,
     minutes: mean(trials.map(({ minutes, ladders }) => minutes / ladders)),
     grams: mean(trials.map(({ grams, ladders }) => grams / ladders)),
+    step: quantile(steps, 0.5),
     medianOff: off.length > 0 ? quantile(off, 0.5) : null,
     regret: regretSums(trials.map(({ regret }) => regret)),
     refinedRegret: regretSums(trials.map(({ refinedRegret }) => refinedRegret)),
@@ -131,14 +135,10 @@ function trialLine(trial: Trial, kind: LadderKind): string {
   return parts.filter(Boolean).join(' · ');
 }
 
-function summary(
-  trials: readonly Trial[],
-  kind: LadderKind,
-  step: number,
-  once: boolean,
-): string[] {
+function summary(trials: readonly Trial[], kind: LadderKind, once: boolean): string[] {
   const { unit } = settingInfo(kind.finds[0]);
-  const s = sums(trials, step);
+  const s = sums(trials);
+  const { step } = s;
   return [
     `${s.withValue} of ${s.count} with a value`,
     `${s.withinStep} of ${s.count} within one step (${short(step)} ${unit}) of the truth`,

@@ -14,6 +14,7 @@ import { nextRange, type Finding } from '../core/reading/finding';
 import { defaultWeights, type Earlier } from '../core/reading/gather';
 import { BEST_SCORE } from '../core/reading/types';
 import { clamp, snap, STEP_SLACK, tidy } from '../core/numbers';
+import { ratioOf, type Range } from '../core/ladders/climb';
 import { ok, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
@@ -28,6 +29,8 @@ import { curveOf, regretMeasured, regretOn, type Regret } from './regret';
 export type Trial = {
   seed: number;
   truth: number;
+  /** Step of the ladder about the truth. */
+  step: number;
   verdict: Finding['verdict'];
   value: number | null;
   range: [number, number] | null;
@@ -54,8 +57,6 @@ const FINE = [0.5, 1];
 const ZOOM = 8;
 /** How far beyond the usual range truth is looked for, in usual steps. */
 const BEYOND = 1;
-
-type Range = { from: number; to: number; step: number };
 
 /** What is known of a hidden machine: its best value, and what any other costs. */
 type Hidden = { truth: number; regret: (value: number) => Regret };
@@ -90,9 +91,10 @@ export class Loop {
     return this.make({}, bench);
   }
 
-  /** Step of the usual ladder, in the unit of its setting. */
-  get step(): number {
-    return this.usual.step;
+  /** Step of the usual ladder about a value, in the unit of its setting. */
+  private stepAt(value: number): number {
+    const { usual } = this;
+    return usual.growing === 1 ? Math.abs(value) * (1 - 1 / ratioOf(usual)) : usual.step;
   }
 
   /** Prints, reads and refines on the machine of a seed, with everything found that the kind stands on. */
@@ -104,6 +106,7 @@ export class Loop {
     const trial: Trial = {
       seed,
       truth: hidden.value.truth,
+      step: this.stepAt(hidden.value.truth),
       verdict: 'no-effect',
       value: null,
       range: null,
@@ -116,26 +119,26 @@ export class Loop {
       grams: 0,
     };
     const before: Earlier[] = [];
-    let { from, to, step } = this.usual;
+    let range = this.usual;
     let refining = false;
     for (;;) {
-      const found = this.read({ from, to, step }, truths, trial, before, bench);
+      const found = this.read(range, truths, trial, before, bench);
       if (!found.ok) return found;
       const {
         verdict,
-        values: [{ value, range }],
+        values: [{ value, range: within }],
       } = found.value;
       const next = nextRange(found.value);
       const first = trial.value === null;
       if (!first && value === null) return ok(trial);
       const regret = this.regretOf(hidden.value, value, bench);
-      if (first) Object.assign(trial, { verdict, value, range, regret });
-      Object.assign(trial, { refined: value, refinedRange: range, refinedRegret: regret });
+      if (first) Object.assign(trial, { verdict, value, range: within, regret });
+      Object.assign(trial, { refined: value, refinedRange: within, refinedRegret: regret });
       const moved = verdict === 'edge' && trial.ladders <= MOST_MOVES;
       const refine: boolean = refined && verdict === 'value' && !refining;
       if (!next || !(moved || refine)) return ok(trial);
       refining ||= refine;
-      ({ from, to, step } = next);
+      range = { ...next, ...evenly(this.usual) };
     }
   }
 
@@ -151,7 +154,9 @@ export class Loop {
     return Number.isFinite(kept) ? regret(kept) : null;
   }
 
-  private hidden(truths: Truths, bench: Bench): Result<Hidden> {
+  private hidden(drawn: Truths, bench: Bench): Result<Hidden> {
+    // A value is one for the whole bed: what counts is the middle, wherever the rungs of a fine ladder come to lie.
+    const truths = { ...drawn, bed: { ...drawn.bed, tiltX: 0, tiltY: 0 } };
     const made = this.fine(bench);
     if (!made.ok) return made;
     const { trace, plan } = made.value;
@@ -188,11 +193,12 @@ export class Loop {
   /** Nine rungs over the step in which a limit lies. */
   private around(limit: number, bench: Bench): Range {
     const { min, max, resolution } = endsOf(this.kind, bench);
-    const { from, to, step } = this.usual;
-    const fine = Math.max(resolution, snap(step / ZOOM, resolution));
+    const { from, to } = this.usual;
+    const fine = Math.max(resolution, snap(this.stepAt(limit) / ZOOM, resolution));
     const low = clamp(snap(limit, resolution) - (ZOOM / 2) * fine, min, max - ZOOM * fine);
     const [foot, top] = [tidy(snap(low, resolution)), tidy(snap(low, resolution) + ZOOM * fine)];
-    return from > to ? { from: top, to: foot, step: fine } : { from: foot, to: top, step: fine };
+    const ends = from > to ? { from: top, to: foot } : { from: foot, to: top };
+    return { ...ends, step: fine, ...evenly(this.usual) };
   }
 
   /** Where a rung becomes good, by all criteria that change at all, toward the clean side. */
@@ -285,14 +291,18 @@ function endsOf(kind: LadderKind, bench: Bench) {
   return { ...ends, resolution: settingInfo(setting).resolution };
 }
 
+/** Said where a kind would else have growing steps. */
+const evenly = ({ growing }: Range): Partial<Range> =>
+  growing === undefined ? {} : { growing: 0 };
+
 /** A ladder in finer steps that reaches beyond the usual one, as far as the bench allows. */
-function fineRange(
-  kind: LadderKind,
-  bench: Bench,
-  { from, to, step }: Range,
-  share: number,
-): Range {
+function fineRange(kind: LadderKind, bench: Bench, usual: Range, share: number): Range {
+  const { from, to, step, growing } = usual;
   const { min, max, resolution } = endsOf(kind, bench);
+  if (growing === 1) {
+    const low = Math.max(min, from / ratioOf(usual));
+    return { from: low, to: Math.min(max, to), step: low * (ratioOf(usual) ** share - 1), growing };
+  }
   const fine = tidy(Math.max(1, Math.floor((step * share) / resolution + STEP_SLACK)) * resolution);
   const low = Math.max(min, Math.min(from, to) - BEYOND * step);
   const high = Math.min(max, Math.max(from, to) + BEYOND * step);

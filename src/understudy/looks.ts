@@ -61,7 +61,12 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
     );
     put('corners', bulges.length < FEW ? null : rms(bulges.map(fault)));
     const runs = where((n) => support[n]! >= 0.75 && begun[n]! > SEAM_REACH);
-    put('evenness', runs.length < FEW ? null : spread(runs.map(fault)));
+    put(
+      'evenness',
+      runs.length < FEW
+        ? null
+        : ((box ? besideOf(samples, runs, fault) : null) ?? spread(runs.map(fault))),
+    );
     const seams = where((n) => support[n]! >= 0.75 && begun[n]! <= SEAM_REACH);
     put('seam', seams.length < 4 ? null : rms(seams.map(fault)));
     const rings = where((n) => since[n]! >= RINGS_FROM && since[n]! < RINGS_FROM + RINGS_OVER);
@@ -73,8 +78,8 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
       box,
     );
     if (fill !== null) {
-      put('gaps', Math.max(0, 1 - fill));
-      put('ridges', Math.max(0, fill - 1));
+      put('gaps', Math.max(0, -fill));
+      put('ridges', Math.max(0, fill));
     }
   }
   // Strands over air are laid a bore apart: thinner ones leave light between them.
@@ -111,8 +116,8 @@ function levelsOf(samples: Samples): Level[] {
 const EDGE = 1e-3;
 
 /**
- * Plastic in a flat patch against the room that it has there: 1 is just closed. Judged inside the patch, where
- * plastic lies all around; walls have no inside and are left out.
+ * How much more plastic lies in a flat patch than there is room for, as a share of that room: 0 is just closed, below
+ * it there are gaps. Judged inside the patch, where plastic lies all around; walls have no inside and are left out.
  */
 function fillOf(
   { x, y, z, width, gap }: Printed['samples'],
@@ -136,18 +141,23 @@ function fillOf(
     AROUND.every(([dx, dy]) => cells.has(key(column + dx, row + dy, height))),
   );
   if (inner.length < Math.max(FEWEST_INNER, LEAST_INNER * cells.size)) return null;
-  let volume = inner.reduce((sum, cell) => sum + cell.volume, 0);
-  let room = inner.length * FILL_CELL ** 2;
-  if (box) {
-    // The squares fall otherwise on every pad; the middle of the pad as a whole does not.
-    const { minX, maxX, minY, maxY } = growBox(box, -RIM);
-    const own = at.filter((n) => x[n]! > minX && x[n]! < maxX && y[n]! > minY && y[n]! < maxY);
-    const layers = new Set(own.map((n) => z[n])).size;
-    volume = own.reduce((sum, n) => sum + volumeOf(n), 0);
-    room = (maxX - minX) * (maxY - minY) * layers;
-  }
-  const fill = volume / (room * (gaps / at.length));
-  return fill > LEAST_FILL ? fill : null;
+  const tall = gaps / at.length;
+  const volume = inner.reduce((sum, cell) => sum + cell.volume, 0);
+  const fill = volume / (inner.length * FILL_CELL ** 2 * tall);
+  if (fill <= LEAST_FILL) return null;
+  if (!box) return fill - 1;
+  // The squares fall otherwise on every pad; the middle of the pad as a whole does not.
+  const { minX, maxX, minY, maxY } = growBox(box, -RIM);
+  const room = (maxX - minX) * (maxY - minY) * tall;
+  const layers = new Map<number, number>();
+  for (const n of at)
+    if (x[n]! > minX && x[n]! < maxX && y[n]! > minY && y[n]! < maxY)
+      layers.set(z[n]!, (layers.get(z[n]!) ?? 0) + volumeOf(n));
+  // What has no room in a layer stands up between its lines and takes room from the next one; a gap takes nothing from
+  // the layer over it, which is drawn across.
+  return [...layers]
+    .sort(([a], [b]) => a - b)
+    .reduce((below, [, laid]) => Math.max(0, below) + laid / room - 1, 0);
 }
 /** Rim of a pad, mm, where lines turn: it is fuller than the rest. */
 const RIM = 1.5;
@@ -164,6 +174,47 @@ const AROUND = [
   [0, 1],
   [0, -1],
 ] as const;
+
+/** Lines that lie this far apart, beads, are seen side by side; what lies nearer touches. */
+const SIDE_BY_SIDE = [2, 8] as const;
+/** Length along two lines that is compared at once, mm, and share of it on which both must be there. */
+const COMPARED = 0.5;
+const BOTH = 0.8;
+
+/**
+ * How much two lines along x differ in width that lie side by side, mm: an eye that has a line to compare with sees
+ * where one is thick and the other thin at the same place, and does not mind what both have in common.
+ *
+ * @returns null where there are not just two such lines
+ */
+function besideOf(
+  { x, y, asked, move }: Samples,
+  at: readonly number[],
+  fault: (n: number) => number,
+): number | null {
+  const places = new Map<number, Map<number, number[]>>();
+  for (const n of at) {
+    const place = Math.round(x[n]! / COMPARED);
+    const lines = places.get(place) ?? new Map<number, number[]>();
+    places.set(place, lines);
+    // Lines are told apart by where they lie: a speed that changes begins another move of the same line.
+    const line = Math.round(y[n]! / asked[n]!);
+    const known = [...lines.keys()].find((one) => Math.abs(one - line) <= 1) ?? line;
+    lines.set(known, [...(lines.get(known) ?? []), n]);
+  }
+  const [nearest, furthest] = SIDE_BY_SIDE;
+  const differences = [...places.values()].flatMap((lines) => {
+    const two = [...lines.values()];
+    if (two.length !== 2) return [];
+    const [a, b] = two as [number[], number[]];
+    const apart = Math.abs(mean(a.map((n) => y[n]!)) - mean(b.map((n) => y[n]!)));
+    const beads = apart / asked[a[0]!]!;
+    const opposite = move[a[0]!] !== move[b[0]!];
+    if (!opposite || beads < nearest || beads > furthest) return [];
+    return [mean(a.map(fault)) - mean(b.map(fault))];
+  });
+  return differences.length >= Math.max(FEW, BOTH * places.size) ? rms(differences) : null;
+}
 
 /** Distance between the lines of two nozzles along x, mm; null where only one printed. */
 function apart({ x, tool }: Printed['samples'], at: readonly number[]): number | null {

@@ -1,5 +1,6 @@
 /** Prints a file: takes nothing but its text, and a machine with its hidden truths. */
 
+import { bedCentre, type Point } from '../core/bench/bed';
 import { tunedMachine } from '../core/bench/in-force';
 import type { Bench } from '../core/bench/bench';
 import { fedSinceMark } from '../core/gcode/marked';
@@ -43,8 +44,6 @@ export type PrintOptions = {
 
 /** Directions that differ by more than this are a corner. */
 const CORNER_COS = Math.cos((35 * Math.PI) / 180);
-/** What lies at most this many layers high is laid on the bed; heights carry three decimals. */
-const FIRST_LAYER = 1.01;
 /** Slower than this, mm/s, the head stands. */
 const STANDS = 1e-3;
 /** Below this the feeder cannot push, °C. */
@@ -82,6 +81,8 @@ class Press {
   private readonly thickness: Float32Array;
   private readonly strand: number;
   readonly bore: number;
+  /** Of the bed, about which it tilts. */
+  private readonly middle: Point;
   private readonly random;
   private count = 0;
   /** Commanded velocity at the end of the last move, mm/s, and feed, mm/s of filament. */
@@ -102,6 +103,7 @@ class Press {
     const { filament, nozzle } = bench;
     this.strand = roundArea(filament.diameter);
     this.bore = nozzle.diameter;
+    this.middle = bedCentre(bench.machine.bed);
     this.random = seeded(truths.seed ^ 0x2545f491);
     this.controls = new Controls(bench, truths, options.brokenHeater === true);
     this.melts = Array.from({ length: this.controls.tools }, () => new Melt(truths, this.strand));
@@ -237,11 +239,14 @@ class Press {
     const { trace, motion, samples, surface, truths, controls } = this;
     const { moves } = trace;
     const z = moves.z[i]!;
-    const layer = this.thickness[i]! || 0.2;
-    if (this.ways.length > 0) this.endTravel(z, layer);
     const melt = this.melts[this.controls.tool]!;
     const perMm = moves.e[i]! / length;
     const asked = perMm * this.strand;
+    // What is thick enough to reach the bed lies on it, whatever else of its layer lies higher or lower.
+    const middle = { x: moves.x[p]! + (ux * length) / 2, y: moves.y[p]! + (uy * length) / 2 };
+    const firstLayer = z <= Math.sqrt((4 * asked) / Math.PI) && surface.bare(middle.x, middle.y, z);
+    const layer = firstLayer ? z : this.thickness[i]! || 0.2;
+    if (this.ways.length > 0) this.endTravel(z, layer);
     const entry = motion.entry[i]!;
     const exit = this.exitOf(i);
     const [top, a] = [motion.top[i]!, motion.acceleration[i]!];
@@ -251,7 +256,6 @@ class Press {
     this.shake(ux * entry - this.vx, uy * entry - this.vy);
     const steps = Math.max(1, Math.ceil(length / SAMPLE));
     const ds = length / steps;
-    const firstLayer = z <= layer * FIRST_LAYER;
     const askedWidth = beadWidth(asked, layer);
     const shift = controls.tool > 0 ? truths.second : NO_SHIFT;
     let v = entry;
@@ -282,7 +286,13 @@ class Press {
       since += ds;
       this.begun += ds;
       const gap = firstLayer
-        ? Math.max(0.02, layer + truths.bed.offset + truths.bed.tiltX * x + truths.bed.tiltY * y)
+        ? Math.max(
+            0.02,
+            layer +
+              truths.bed.offset +
+              truths.bed.tiltX * (x - this.middle.x) +
+              truths.bed.tiltY * (y - this.middle.y),
+          )
         : layer;
       const area = out / ds;
       const n = this.count++;

@@ -18,7 +18,7 @@ const SHORT_SPAN = 1.5;
  * @param taut share of a full strand up to which it is pulled straight
  */
 export function sag(samples: Samples, bore: number, taut: number): void {
-  const { count, support, drop, move, width, gap } = samples;
+  const { count, support, drop, move, width, gap, begun } = samples;
   const round = roundArea(bore);
   for (let n = 0; n < count;) {
     if (support[n]! > 0) {
@@ -28,7 +28,8 @@ export function sag(samples: Samples, bore: number, taut: number): void {
     let end = n;
     while (end < count && support[end] === 0 && move[end] === move[n]) end++;
     const span = (end - n) * SAMPLE;
-    const held = end < count && move[end] === move[n];
+    // What rests at its end goes on without a way between, whether in the same move or in the next.
+    const held = end < count && support[end]! > 0 && begun[end]! > begun[end - 1]!;
     const size = span < SHORT_SPAN ? 0 : (span / 20) ** 2 * (held ? 1 : 1.3);
     for (let k = n; k < end; k++) {
       const share = (k - n + 0.5) / (end - n);

@@ -56,6 +56,14 @@ export class Surface {
     return this.before[at]! > least ? this.coverUnder[at]! : 0;
   }
 
+  /** Whether nothing but the bed lies under a bead with its top at `z`. */
+  bare(x: number, y: number, z: number): boolean {
+    const at = this.cell(x, y);
+    if (at === -1) return true;
+    const below = this.top[at]! < z - SAME ? this.top[at]! : this.before[at]!;
+    return below === 0;
+  }
+
   /** Whether plastic of the layer at `z` lies here and rests on something. */
   held(x: number, y: number, z: number): boolean {
     const at = this.cell(x, y);

@@ -2,6 +2,7 @@
 /** Thin shell: makes ladders off the page's thread, so that typing never waits. */
 
 import * as Comlink from 'comlink';
+import { costsOf } from '../core/ladders/costs';
 import { Designer } from '../core/view/designer';
 import { draftView } from '../core/view/draft';
 
@@ -17,6 +18,7 @@ const api = {
     return view?.ok ? Comlink.transfer(view, [view.picture.rgba.buffer]) : view;
   },
   layer: (index: number) => designer.layer(index),
+  costs: costsOf,
 };
 export type DesignWorker = typeof api;
 

@@ -26,12 +26,14 @@ export async function setUpLadder(
   given: unknown = {},
 ): Promise<Answer> {
   const bench = store().benches.get(idIn(benchId));
-  const kind = kindOf(String(kindId).slice(0, 60));
-  const asked = Spec.safeParse(given);
+  const asked = kindOf(String(kindId).slice(0, 60));
+  // What is set up is printed as it is today.
+  const kind = asked.ok && asked.value.now ? kindOf(asked.value.now) : asked;
+  const typed = Spec.safeParse(given);
   if (!bench) return gone('bench');
   if (!kind.ok) return kind;
-  if (!asked.success) return gone('ladder');
-  const spec = specFor(kind.value, bench.bench, asked.data);
+  if (!typed.success) return gone('ladder');
+  const spec = specFor(kind.value, bench.bench, typed.data);
   if (!spec.ok) return spec;
   const id = store().ladders.add({
     benchId: bench.id,

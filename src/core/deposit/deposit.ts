@@ -86,6 +86,8 @@ export function depositLayers(
         begin();
         const share = fanAt(layer.index, conditions, cooled);
         if (share !== fan) laid.push({ do: 'fan', share });
+        if (share !== fan && conditions.fanFollows)
+          laid.push({ do: 'wait', seconds: conditions.fanFollows });
         fan = share;
         laid.push({
           do: 'stroke',
@@ -101,7 +103,7 @@ export function depositLayers(
       }
     }
     const shortest = layer.index === 0 ? 0 : whole.shortestLayer;
-    steps.push(...slowForCooling(laid, shortest, whole.travelSpeed));
+    steps.push(...slowForCooling(laid, shortest, whole.spent));
     outlineBelow = outline;
     below = Ground.of(layer, whole, memory.plastic);
   }

@@ -4,7 +4,7 @@ import type { Point } from '../bench/bed';
 import type { Values } from '../bench/settings';
 
 /** What a stroke is for; it decides speed, flow and fan once, in `deposit/`. */
-export type Role = 'prime' | 'skirt' | 'brim' | 'wall' | 'overhang' | 'fill' | 'bridge';
+export type Role = 'prime' | 'skirt' | 'brim' | 'wall' | 'fill' | 'bridge';
 
 /** One run of the nozzle while plastic comes out. */
 export type Stroke = {
@@ -30,11 +30,14 @@ export type Step =
   /** Feeds filament on the spot, mm and mm/s. */
   | { do: 'feed'; length: number; speed: number }
   | { do: 'raise'; z: number }
+  /** Draws back on the spot, unless that is done. */
+  | { do: 'draw' }
   | { do: 'wait'; seconds: number }
   /** Waits for somebody who has something to do. */
   | { do: 'pause'; text: string }
-  /** Heats a nozzle and waits for it; `cool` turns it off. */
+  /** Heats a nozzle and waits for it; `warm` goes on while it heats, `cool` turns it off. */
   | { do: 'heat'; nozzle: number; tool: number }
+  | { do: 'warm'; nozzle: number; tool: number }
   | { do: 'cool'; tool: number }
   | { do: 'say'; text: string }
   | { do: 'fan'; share: number }

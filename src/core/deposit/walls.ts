@@ -15,13 +15,23 @@ export function wallLoops(outline: Region, walls: number, width: number, pitch: 
   return loops;
 }
 
-/** Plastic of the layer below, and all of the bed from which half a bead still touches it. */
-export type Support = { plastic: Region; touched: Region };
+/**
+ * Plastic of the layer below; all of the bed from which half a bead still touches it; and all from which a wall that
+ * leans out still holds by its flank, which only walls over air ask for.
+ */
+export type Support = { plastic: Region; touched: Region; leaning: () => Region };
 
-export const supportOf = (plastic: Region, width: number): Support => ({
-  plastic,
-  touched: offset(plastic, width / 2),
-});
+/** Beads by which a wall may lean out over what is below. Further out it hangs from its ends: it bridges. */
+const LEANS = 2;
+
+export function supportOf(plastic: Region, width: number): Support {
+  let leaning: Region | null = null;
+  return {
+    plastic,
+    touched: offset(plastic, width / 2),
+    leaning: () => (leaning ??= offset(plastic, LEANS * width)),
+  };
+}
 
 /** A piece of a wall that is laid in one manner. */
 export type WallPiece = { role: Role; path: Point[] };
@@ -30,15 +40,15 @@ export type WallPiece = { role: Role; path: Point[] };
 export const SHORTEST_PIECE = 2;
 
 /**
- * Cuts a closed loop into pieces by what lies under its centre line: `wall` over plastic, `overhang` when less
- * than half of the bead rests, `bridge` when nothing of it does.
+ * Cuts a closed loop into pieces by what lies under its centre line: `bridge` where it spans open air from one support
+ * to the next, `wall` everywhere else. A wall that leans out is laid as all walls are: section, speed and fan that
+ * changed with the lean would be tested beside it.
  *
  * @param below what lies below, or null on the bed
  */
 export function piecesOf(loop: Ring, below: Support | null, width: number): WallPiece[] {
   const closed = [...loop, loop[0]!];
   if (below === null) return [{ role: 'wall', path: closed }];
-  const { plastic, touched } = below;
   const pieces: WallPiece[] = [];
   const add = (role: Role, from: Point, to: Point) => {
     const last = pieces.at(-1);
@@ -49,18 +59,13 @@ export function piecesOf(loop: Ring, below: Support | null, width: number): Wall
     const a = closed[i - 1]!;
     const b = closed[i]!;
     const length = distance(a, b);
-    for (const { from, to, inside } of cut(touched, a, b)) {
+    for (const { from, to, inside } of cut(below.touched, a, b)) {
       const [p, q] = [along(a, b, from), along(a, b, to)];
-      if (!inside && (to - from) * length >= SHORTEST_PIECE * width) {
-        add('bridge', p, q);
-        continue;
-      }
-      for (const part of cut(plastic, p, q)) {
-        const [s, e] = [along(p, q, part.from), along(p, q, part.to)];
-        const short = distance(s, e) < SHORTEST_PIECE * width;
-        const role: Role = part.inside ? 'wall' : 'overhang';
-        add(short ? (pieces.at(-1)?.role ?? role) : role, s, e);
-      }
+      const spans =
+        !inside &&
+        (to - from) * length >= SHORTEST_PIECE * width &&
+        cut(below.leaning(), p, q).some((part) => !part.inside);
+      add(spans ? 'bridge' : 'wall', p, q);
     }
   }
   return pieces;

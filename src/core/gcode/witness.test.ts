@@ -65,7 +65,7 @@ test.each([
   ['bridge-flow', 'heron', 'bridgeFlow', scaled('E', 1.02)],
   ['bridge-speed', 'heron', 'bridgeSpeed', scaled('F', 1.1)],
   ['bridge-fan', 'heron', 'bridgeFan', (line: string) => line.replace(/^M106 .*/, 'M106 S20')],
-  ['advance-strokes', 'heron', 'advance', (line: string) => line.replace(/^M900 .*/, '')],
+  ['advance-hairpins', 'heron', 'advance', (line: string) => line.replace(/^M900 .*/, '')],
   ['acceleration', 'newt', 'acceleration', (line: string) => line.replace(/^M204 .*/, '')],
   ['cornering-jerk', 'newt', 'jerk', (line: string) => line.replace(/^M566 .*/, '')],
   ['nozzle-alignment', 'otter', 'offsetX', scaled('X', 1.001)],
@@ -87,14 +87,14 @@ test('a lean that is not the one asked for is caught', () => {
 });
 
 test('a test condition that is missing is caught on every rung', () => {
-  const made = good(makeLadder('advance-strokes', {}, benchFor()));
+  const made = good(makeLadder('advance-hairpins', {}, benchFor()));
   const text = made.text.replace(/^M205 X5 Y5$/m, '');
   const { findings } = audit(readText(text), made.plan.bench, askedFor(made.plan));
   expect(findings.filter(({ code }) => code.endsWith('-jerk')).length).toBe(made.plan.rungs.length);
 });
 
 test('what is not put back at the end is told', () => {
-  const made = good(makeLadder('advance-strokes', {}, benchFor()));
+  const made = good(makeLadder('advance-hairpins', {}, benchFor()));
   const back = made.text.lastIndexOf('M900 K0');
   const text = `${made.text.slice(0, back)}${made.text.slice(back + 'M900 K0'.length)}`;
   const { findings } = audit(readText(text), made.plan.bench, askedFor(made.plan));

@@ -145,6 +145,10 @@ class Pen {
         return this.put(`M104 T${step.tool} S0`);
       case 'heat':
         return this.put(`M109 T${step.tool} S${short(step.nozzle)}`);
+      case 'warm':
+        return this.put(`M104 T${step.tool} S${short(step.nozzle)}`);
+      case 'draw':
+        return this.draw();
       case 'feed':
         this.restart();
         return this.put(`G1 E${short(step.length, 5)}${this.speed(step.speed)}`);

@@ -1,7 +1,7 @@
 /** The labelled body of a tower: a hollow block with its values raised on the front face. */
 
 import { rect, union, type Region } from '../shape/region';
-import { reliefAt, reliefFor, reliefWidth, type Relief } from '../shape/relief';
+import { barOf, reliefAt, reliefFor, reliefWidth, type Relief } from '../shape/relief';
 import type { Sizes } from './tower';
 
 /** Free face on both sides of the longest label, mm. */
@@ -30,8 +30,7 @@ export function bodyAt(
 }
 
 /** Lowest rung, mm, whose digits can be read at a layer height. */
-export const readableRung = (layer: number): number =>
-  Math.ceil(Math.max(0.8, 3 * layer) * 4.2 + 2);
+export const readableRung = (layer: number): number => Math.ceil(barOf(layer) * 4.2 + 2);
 
 /** A plate under a form, a little wider than it. */
 export const PLATE_MARGIN = 3;

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { climb, isWhole, nearestWhole } from './climb';
+import { climb, isWhole, ratioOf, nearestWhole } from './climb';
 
 test.each([
   [{ from: 225, to: 190, step: 5 }, [225, 220, 215, 210, 205, 200, 195, 190]],
@@ -41,4 +41,24 @@ test('both offered ranges are whole, and the asked end lies between theirs', () 
     }),
     { seed: 16 },
   );
+});
+
+describe('growing steps', () => {
+  const range = { from: 400, to: 3000, step: 160, growing: 1 };
+
+  test('keep both ends, and grow by the same share but for rounding', () => {
+    const values = climb(range, 50);
+    expect([values[0], values.at(-1)]).toEqual([400, 3000]);
+    values.slice(1).forEach((value, i) => {
+      expect(value / values[i]! / ratioOf(range)).toBeGreaterThan(0.85);
+      expect(value / values[i]! / ratioOf(range)).toBeLessThan(1.15);
+      expect(value % 50).toBe(0);
+    });
+    expect(climb({ ...range, from: 3000, to: 400 }, 50)).toEqual([...values].reverse());
+    expect(isWhole(range)).toBe(true);
+  });
+
+  test('are even where a range has no ratio', () => {
+    expect(climb({ from: 0, to: 3, step: 1, growing: 1 })).toEqual([0, 1, 2, 3]);
+  });
 });

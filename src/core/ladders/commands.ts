@@ -6,7 +6,7 @@ import { NEEDS } from '../dialect/dialect';
 import { fillTemplate } from '../dialect/template';
 import { short, TYPED_SLACK } from '../numbers';
 import { problem, type Problem } from '../result';
-import { settingInfo, type Setting, valueLine } from '../bench/settings';
+import { settingInfo, type Setting, valueLine, type Values } from '../bench/settings';
 import type { Carry, Warning } from './types';
 import { warn } from './guards';
 
@@ -19,6 +19,16 @@ export function needsCommand(setting: Setting, bench: Bench): Problem | null {
     `${bench.machine.name} has no command for ${title}.`,
     `Fill in the row for ${row ? NEEDS[row.need].title : title} among the machine’s commands, if its firmware has one.`,
   );
+}
+
+/** Values that are held no higher than some, of settings that the machine has and can be told. */
+export function atMost(ceilings: readonly [Setting, number][], bench: Bench): Values {
+  const now = inForce(bench);
+  const low = ceilings
+    .filter(([setting]) => Number.isFinite(now[setting]))
+    .map(([setting, value]): [Setting, number] => [setting, Math.min(now[setting], value)])
+    .filter(([setting, value]) => valueLine(setting, value, bench) !== null);
+  return Object.fromEntries(low);
 }
 
 /** The range must lie within what the bench allows. */

@@ -89,12 +89,21 @@ const LAYER_HEIGHT: Field = {
 
 export const FLAT_FIELDS = { layerHeight: LAYER_HEIGHT, ...PLACE_FIELDS } satisfies Fields;
 
+const BRIM: Field = { label: 'Brim', unit: 'mm', min: 0, max: 20, step: 1, folded: true };
+
+/** Of a form that lies on the bed. */
+export const LAID_FIELDS = {
+  layerHeight: LAYER_HEIGHT,
+  brim: BRIM,
+  ...PLACE_FIELDS,
+} satisfies Fields;
+
 export const TOWER_FIELDS = {
   rungHeight: { label: 'Rung height', unit: 'mm', min: 3, max: 40, step: 1 },
   speed: { label: 'Wall speed', unit: 'mm/s', min: 5, max: 500, step: 5 },
   walls: { label: 'Walls', unit: '', min: 1, max: 3, step: 1, whole: true, folded: true },
   layerHeight: LAYER_HEIGHT,
-  brim: { label: 'Brim', unit: 'mm', min: 0, max: 20, step: 1, folded: true },
+  brim: BRIM,
   ...PLACE_FIELDS,
 } satisfies Fields;
 

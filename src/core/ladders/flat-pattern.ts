@@ -19,8 +19,8 @@ import { onBed } from './guards';
 import { FRAME_MARGIN, layerFits, noPrime, placeOn } from './tower';
 import type { Warning } from './types';
 
-/** A line of plastic on a pattern; speed in mm/s where it is not the usual one, tool where it is not the first. */
-export type Line = { path: Point[]; speed?: number; role?: Role };
+/** A line of plastic on a pattern; speed in mm/s where it is not the usual one, plastic as a share of a usual bead. */
+export type Line = { path: Point[]; speed?: number; role?: Role; plastic?: number };
 
 export type PatternRung = {
   /** Layers of lines, lowest first. */
@@ -43,9 +43,10 @@ export type FlatPattern = {
   held?: Values;
   /** In force from the first stroke on. */
   from?: Values;
-  /** Done between marks and rungs, and after the last rung. */
-  between?: Step[];
-  after?: Step[];
+  /** Done before the marks, between marks and rungs, and after the last rung; `aside` is a free place beside the print. */
+  before?: Step[];
+  between?: (aside: Point) => Step[];
+  after?: (aside: Point) => Step[];
   /** Height, mm, at which the head crosses from rung to rung; without it, it does not rise. */
   over?: number;
 };
@@ -82,8 +83,11 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
   const start = loops.at(-1)?.loop.at(-1) ?? prime.at(-1)!;
   const pen = new Strokes(conditions, start);
   const layers = Math.max(...rungs.map(({ lines }) => lines.length));
+  // Where the prime line began nothing stands that could be scraped or dripped on.
+  const aside: Point = { x: prime[0]!.x - dx, y: prime[0]!.y - dy };
+  pen.steps.push(...(pattern.before ?? []));
   for (const line of pattern.marks) pen.lay(line, at);
-  pen.steps.push(...placedSteps(pattern.between ?? [], at));
+  pen.steps.push(...placedSteps(pattern.between?.(aside) ?? [], at));
   const inOrder = pattern.order ?? rungs.map((_, i) => i);
   let current: number | null = null;
   for (let layer = 0; layer < layers; layer++) {
@@ -126,7 +130,7 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
       ...(pattern.from ? [{ do: 'set', set: pattern.from } as Step] : []),
       ...surroundSteps(prime, loops, conditions),
       ...pen.steps,
-      ...placedSteps(pattern.after ?? [], at),
+      ...placedSteps(pattern.after?.(aside) ?? [], at),
     ],
     box: around,
     height: top,
@@ -158,7 +162,7 @@ class Strokes {
 
   /** @param rises whether the head rises whatever the way: a new rung may lie at another height */
   lay(
-    { path, speed, role = 'wall' }: Line,
+    { path, speed, role = 'wall', plastic = 1 }: Line,
     place: (point: Point) => Point,
     over?: number,
     rises = false,
@@ -179,7 +183,7 @@ class Strokes {
       do: 'stroke',
       role,
       path: placed,
-      area: areaOf(role, conditions),
+      area: plastic * areaOf(role, conditions),
       speed: speed ?? usualSpeed(conditions),
     });
     this.at = placed.at(-1)!;
@@ -204,24 +208,34 @@ export function patternChecks(
 
 /** Size of flat signs, mm a grid unit, that a bead of some width can draw. */
 export const signUnit = (bead: number): number => Math.max(0.9, 2.1 * bead);
-export const signHeight = (bead: number): number => 4 * signUnit(bead) + bead;
+/** From the line under a sign to its foot, beads. */
+const UNDERLINE = 2;
+export const signHeight = (bead: number): number => 4 * signUnit(bead) + (1 + UNDERLINE) * bead;
 export const signWidth = (text: string, bead: number): number =>
   textWidth(text) * signUnit(bead) + bead;
 
-/** A text drawn with single beads; its lower left corner at (x, y). */
+/**
+ * A text drawn with single beads; its lower left corner at (x, y). A line under it comes first, from right to left:
+ * what was drawn back has to be pressed up again before so short a stroke as one of a digit is fed.
+ */
 export function flatText(text: string, x: number, y: number, bead: number): Line[] {
   const unit = signUnit(bead);
-  const inset = bead / 2;
-  return strokesOf(text).map(([x0, y0, x1, y1]) => {
-    // A point is a short dash: a dot would not hold.
-    const end = x0 === x1 && y0 === y1 ? x1 + 0.5 : x1;
-    return {
+  const [left, foot] = [x + bead / 2, y + bead / 2];
+  const raised = foot + UNDERLINE * bead;
+  return [
+    {
       path: [
-        { x: x + inset + x0 * unit, y: y + inset + y0 * unit },
-        { x: x + inset + end * unit, y: y + inset + y1 * unit },
+        { x: left + textWidth(text) * unit, y: foot },
+        { x: left, y: foot },
       ],
-    };
-  });
+    },
+    ...strokesOf(text).map(([x0, y0, x1, y1]) => ({
+      path: [
+        { x: left + x0 * unit, y: raised + y0 * unit },
+        { x: left + x1 * unit, y: raised + y1 * unit },
+      ],
+    })),
+  ];
 }
 
 /** A closed path around a box. */

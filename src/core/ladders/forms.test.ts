@@ -57,27 +57,42 @@ test('the first layer is laid from the highest patch down, and the head rises fo
   expect(plan.rungs[0]!.boxes).toHaveLength(5);
 });
 
-test('strokes run slow, fast, slow without a break, and reach the fast speed', () => {
-  const { trace, plan, motion } = make('advance-strokes', 'wren');
+test('hairpins run slow, fast, slow out and back without a break, and reach the fast speed', () => {
+  const { trace, plan, motion } = make('advance-hairpins', 'wren');
   const rungOf = rungFinder(plan.rungs, trace.moves);
   const { slow, speed } = plan.spec as Record<string, number>;
   const own: number[] = [];
   for (let i = 1; i < trace.moves.count; i++)
     if (trace.moves.kind[i] === MOVE.extrude && rungOf(i) === 7) own.push(i);
-  expect(own.map((i) => Math.round(trace.moves.speed[i]!))).toEqual([slow, speed, slow]);
-  expect(own[2]! - own[0]!).toBe(2);
-  expect(motion.top[own[1]!]).toBeCloseTo(speed!, 1);
-  expect(motion.reach[own[1]!]).toBeGreaterThan(0.8);
+  const speeds = own.map((i) => Math.round(trace.moves.speed[i]!));
+  const changes = speeds.filter((one, i) => one !== speeds[i - 1]);
+  expect(changes).toEqual([slow, speed, slow, speed, slow]);
+  // Only the half circle, which belongs to no value, lies between the first and the last of them.
+  const fast = own.filter((_, i) => speeds[i] === speed);
+  expect(fast).toHaveLength(2);
+  for (const i of fast) {
+    expect(motion.top[i]).toBeCloseTo(speed!, 1);
+    expect(motion.reach[i]).toBeGreaterThan(0.8);
+  }
 });
 
 test('labels of flat patterns stand clear of every rung', () => {
-  for (const kind of ['first-layer', 'advance-strokes', 'advance-corners', 'flow-patches']) {
+  for (const kind of ['first-layer', 'advance-hairpins', 'advance-meander']) {
     const { trace, plan } = make(kind);
-    const right = Math.max(...plan.rungs.flatMap(({ boxes }) => boxes!.map(({ maxX }) => maxX)));
-    const rungOf = rungFinder(plan.rungs, trace.moves);
-    for (let i = 1; i < trace.moves.count; i++)
-      if (trace.moves.kind[i] === MOVE.extrude && rungOf(i) >= 0)
-        expect(trace.moves.x[i]).toBeLessThanOrEqual(right + 0.5);
+    const { moves } = trace;
+    const begins = moves.line.findIndex((line) => line >= plan.rungs[plan.rungs.length - 1]!.line);
+    const first = moves.line.findIndex(
+      (line) => line >= Math.min(...plan.rungs.map((r) => r.line)),
+    );
+    expect(begins).toBeGreaterThanOrEqual(first);
+    // What is laid before the rungs lies in no place that is looked at.
+    for (let i = 1; i < first; i++)
+      if (moves.kind[i] === MOVE.extrude)
+        for (const { boxes } of plan.rungs)
+          for (const { minX, maxX, minY, maxY } of boxes!) {
+            const inside = (x: number, y: number) => x > minX && x < maxX && y > minY && y < maxY;
+            expect(inside(moves.x[i]!, moves.y[i]!)).toBe(false);
+          }
   }
 });
 
@@ -114,26 +129,24 @@ test('layers of ladders of speed are not slowed to cool', () => {
   }
 });
 
-test('bridges of three spans hang free in every rung', () => {
+test('decks of strands cross three gaps, rest only on rails, and hang over nothing', () => {
   const { trace, plan } = make('bridge-flow', 'heron', { from: 0.9, to: 1 });
   const { moves } = trace;
-  for (const { z } of plan.rungs) {
-    const under: [number, number][] = [];
-    const strands = new Set<number>();
-    for (let i = 1; i < moves.count; i++) {
-      if (moves.kind[i] !== MOVE.extrude) continue;
-      const [a, b] = [moves.x[i - 1]!, moves.x[i]!];
-      if (moves.z[i]! > z.from + 0.3 && moves.z[i]! < z.to - 1)
-        under.push([Math.min(a, b), Math.max(a, b)]);
-      if (moves.z[i]! > z.to - 0.5 && moves.z[i]! <= z.to && Math.abs(b - a) > 5)
-        strands.add(Math.round(Math.abs(b - a) / 5));
-    }
-    expect(strands.size).toBeGreaterThanOrEqual(3);
-    // Nothing is laid in the middle of the longest span below its deck.
-    const right = Math.max(...under.map(([, end]) => end));
-    expect(under.some(([from, to]) => from < right - 15 && to > right - 20 && to < right - 5)).toBe(
-      false,
-    );
+  const bridged = new Set<number>();
+  const [top] = plan.rungs.map(({ z }) => z.to);
+  const below: { y: [number, number]; x: number }[] = [];
+  for (let i = 1; i < moves.count; i++) {
+    if (moves.kind[i] !== MOVE.extrude || moves.z[i]! < 0.3) continue;
+    if (moves.z[i]! < top! - 0.1) below.push({ x: moves.x[i]!, y: [moves.y[i - 1]!, moves.y[i]!] });
+    else if (Math.abs(moves.x[i]! - moves.x[i - 1]!) > 5) bridged.add(i);
+  }
+  const lengths = [...bridged].map((i) => Math.round(lengthOf(trace, i)));
+  expect(new Set(lengths).size).toBe(3);
+  // No strand has a rail, or anything else, under its middle: it would not hang there.
+  const rails = new Set(below.map(({ x }) => Math.round(x)));
+  for (const i of bridged) {
+    const middle = (moves.x[i]! + moves.x[i - 1]!) / 2;
+    expect([...rails].some((x) => Math.abs(x - middle) < 2)).toBe(false);
   }
 });
 
@@ -149,7 +162,21 @@ test('both nozzles are primed before their lines, and the second is turned off',
   expect(first(1)).toBeGreaterThan(10);
   const change = text.indexOf('\nT1\n');
   expect(change).toBeGreaterThan(0);
-  expect(text.slice(change - 60, change)).toContain('G0 Z8');
+  // Drawn back first, then raised, then beside the print: nothing drips onto it.
+  expect(text.slice(change - 80, change)).toMatch(/G1 E-1.*\nG0 Z8.*\nG0 X[-.\d]+ Y[-.\d]+.*$/);
+  const aside = text.slice(0, change).match(/G0 X([-.\d]+) Y([-.\d]+)[^\n]*$/)!;
+  const { minX, maxX, minY, maxY } = boxOf([
+    make('nozzle-alignment', 'otter').plan.rungs.flatMap(({ boxes }) =>
+      boxes!.flatMap((box) => [
+        { x: box.minX, y: box.minY },
+        { x: box.maxX, y: box.maxY },
+      ]),
+    ),
+  ]);
+  const [x, y] = [Number(aside[1]), Number(aside[2])];
+  expect(x > minX && x < maxX && y > minY && y < maxY).toBe(false);
+  // It has been heating since the first nozzle began.
+  expect(text.indexOf('M104 T1 S2')).toBeLessThan(text.indexOf('; rung 1 of', change - 4000));
   expect(text.indexOf('M109 T1')).toBeGreaterThan(change);
   expect(text.indexOf('M104 T1 S0')).toBeGreaterThan(text.indexOf('M109 T1'));
 });

@@ -43,7 +43,7 @@ test('a pressure advance that nobody has measured is neither set nor put back', 
   expect(plain.text).not.toMatch(/^M900/m);
   expect(plain.plan.held).not.toHaveProperty('advance');
 
-  const climbing = makeOn(benchFor(), 'advance-corners');
+  const climbing = makeOn(benchFor(), 'advance-meander');
   const end = climbing.text.slice(climbing.text.indexOf('; restore'));
   expect(end).not.toMatch(/^M900/m);
   expect(climbing.audit.findings).toEqual([
@@ -55,7 +55,7 @@ test('a pressure advance that nobody has measured is neither set nor put back', 
     tunedBench({ advance: 0.45 }),
     { ...benchFor(), machine: { ...benchFor().machine, advance: 0.45 } },
   ]) {
-    const { text, audit } = makeOn(bench, 'advance-corners');
+    const { text, audit } = makeOn(bench, 'advance-meander');
     expect(text.slice(text.indexOf('; restore'))).toMatch(/^M900 K0\.45$/m);
     expect(audit.findings).toEqual([]);
   }

@@ -89,7 +89,7 @@ describe.each(kinds().map((kind) => [kind.id, kind] as const))('%s', (id, kind) 
 test('a machine that cannot be told a setting is refused with the row that is missing', () => {
   const bench = benchFor('heron');
   bench.machine.dialect = { ...bench.machine.dialect, advance: '' };
-  const made = makeLadder('advance-strokes', {}, bench);
+  const made = makeLadder('advance-hairpins', {}, bench);
   expect(made.ok ? [] : made.problems[0]!.what).toContain('no command for pressure advance');
   const one = makeLadder('nozzle-alignment', {}, benchFor('wren'));
   expect(one.ok ? [] : one.problems[0]!.what).toContain('one nozzle');
@@ -104,9 +104,9 @@ test.each([
   ['acceleration', { to: 50_000 }, 'heron', 'out-of-bounds'],
   ['extruder-steps', { mark: 60 }, 'heron', 'mark-too-low'],
   ['nozzle-alignment', { step: 0.5 }, 'otter', 'ambiguous'],
-  ['overhang', { rungHeight: 40 }, 'heron', 'too-tall'],
+  ['acceleration', { rungHeight: 40 }, 'heron', 'too-tall'],
   ['advance-wall', { layerHeight: 0.5 }, 'heron', 'layer-height'],
-  ['advance-corners', { shiftX: 300 }, 'heron', 'off-bed'],
+  ['advance-meander', { shiftX: 300 }, 'heron', 'off-bed'],
 ] as const)('%s with %o on %s is stopped: %s', (id, spec, machine, code) => {
   const bench = benchFor(machine);
   const kind = good(kindOf(id));
@@ -117,8 +117,8 @@ test.each([
 });
 
 test.each([
-  ['advance-strokes', { slow: 40, speed: 60 }, 'heron', 'speed-ratio'],
-  ['advance-strokes', { step: 0.03 }, 'wren', 'not-whole'],
+  ['advance-hairpins', { slow: 40, speed: 60 }, 'heron', 'speed-ratio'],
+  ['advance-hairpins', { step: 0.03 }, 'wren', 'not-whole'],
   ['advance-wall', { acceleration: 9000, from: 0, to: 1, step: 0.1 }, 'heron', 'acceleration-cut'],
   ['advance-wall', { acceleration: 3000 }, 'heron', 'feeder-limit'],
   ['extruder-steps', { speed: 8 }, 'heron', 'too-fast'],
@@ -132,8 +132,8 @@ test.each([
 });
 
 test('a file is named after bench, kind, range and step', () => {
-  const { plan } = good(makeLadder('advance-strokes', {}, benchFor('wren')));
-  expect(plan.file).toBe('wren-0.4-moss-matte-pla_advance-strokes_0-0.1-by-0.005.gcode');
+  const { plan } = good(makeLadder('advance-hairpins', {}, benchFor('wren')));
+  expect(plan.file).toBe('wren-0.4-moss-matte-pla_advance-hairpins_0-0.1-by-0.005.gcode');
 });
 
 test('too few rungs come with a mend that takes one press', () => {

@@ -42,7 +42,10 @@ export function specFor(
   given: Record<string, unknown>,
 ): Result<object> {
   const known = Object.keys(kind.fields);
-  const strange = Object.keys(given).filter((key) => !known.includes(key));
+  const now = Object.fromEntries(
+    Object.entries(given).filter(([key]) => !kind.retired?.includes(key)),
+  );
+  const strange = Object.keys(now).filter((key) => !known.includes(key));
   if (strange.length > 0) {
     return fail(
       ...strange.map((key) =>
@@ -50,7 +53,7 @@ export function specFor(
       ),
     );
   }
-  const spec = { ...kind.defaults(bench), ...given };
+  const spec = { ...kind.defaults(bench), ...now };
   return parseWith(kind.spec, spec, 'spec', (key) => kind.fields[key]?.label);
 }
 

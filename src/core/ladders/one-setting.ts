@@ -22,10 +22,10 @@ export const climbs = (setting: Setting, bounds: (bench: Bench) => Ends) => ({
 });
 
 /** How its sentence begins; what its form adds follows. */
-export function climbSentence(setting: Setting, rest: string): string {
+export function climbSentence(setting: Setting, rest: string, steps = ''): string {
   const { unit } = settingInfo(setting);
   return (
-    `Climb from {from} ${unit} at the bottom to {to} ${unit} at the top in steps of {step}, each rung ` +
+    `Climb from {from} ${unit} at the bottom to {to} ${unit} at the top in steps of {step}${steps}, each rung ` +
     `{rungHeight} mm tall, ${rest}.`
   );
 }

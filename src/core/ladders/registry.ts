@@ -2,8 +2,8 @@
 
 import { fail, ok, problem, type Result } from '../result';
 import { drive } from './acceleration/kind';
-import { advanceCorners } from './advance/corners';
-import { advanceStrokes } from './advance/strokes';
+import { advanceHairpins, advanceStrokes } from './advance/hairpins';
+import { advanceCorners, advanceMeander } from './advance/meander';
 import { advanceWall } from './advance/wall';
 import { bridging } from './bridging/kind';
 import { extruderSteps } from './extruder-steps/kind';
@@ -23,9 +23,9 @@ const KINDS = [
   temperature,
   flowWall,
   flowPatches,
-  ...retraction,
-  advanceStrokes,
-  advanceCorners,
+  ...retraction.filter(({ id }) => id !== 'lift'),
+  advanceHairpins,
+  advanceMeander,
   advanceWall,
   ...drive,
   ...bridging,
@@ -33,10 +33,23 @@ const KINDS = [
   nozzleAlignment,
 ] as unknown as LadderKind[];
 
+/**
+ * Kinds that are not offered any more: what was printed of them stays readable. Lift had nothing to knock against, and
+ * could only answer 0.
+ */
+const FORMER = [
+  ...retraction.filter(({ id }) => id === 'lift'),
+  advanceStrokes,
+  advanceCorners,
+] as unknown as LadderKind[];
+
 export const kinds = (): readonly LadderKind[] => KINDS;
 
+/** Kinds that are only kept for what was printed of them. */
+export const formerKinds = (): readonly LadderKind[] => FORMER;
+
 export function kindOf(id: string): Result<LadderKind> {
-  const kind = KINDS.find((one) => one.id === id);
+  const kind = [...KINDS, ...FORMER].find((one) => one.id === id);
   if (kind) return ok(kind);
   const known = KINDS.map((one) => one.id).join(', ');
   return fail(problem('kind', `There is no ladder kind "${id}".`, `Choose one of: ${known}.`));

@@ -32,3 +32,9 @@ export function towerKind<Spec extends object>({
     },
   };
 }
+
+/** The same for a form that lies on the bed: from above, the drawing is that of the file itself. */
+export function lyingKind<Spec extends object>(kind: TowerKind<Spec>): LadderKind<Spec> {
+  const { draft: _, ...lying } = towerKind(kind);
+  return lying;
+}

@@ -50,7 +50,7 @@ export function sizesOf(
     layer,
     bead,
     pitch: beadPitch(bead, layer),
-    baseLayers: Math.max(3, Math.round(baseHeight / layer)),
+    baseLayers: Math.max(2, Math.round(baseHeight / layer)),
     rungLayers,
     rung: rungLayers * layer,
   };

@@ -88,12 +88,16 @@ export type Carry = { lines: string[]; say: string };
 export type LadderKind<Spec extends object = object> = {
   id: string;
   title: string;
+  /** Of a kind that is only read any more: the id of the one that is printed now. */
+  now?: string;
   /** Settings that its print tells; the first is what the route asks for. */
   finds: readonly [Setting, ...Setting[]];
   spec: z.ZodType<Spec>;
   /** The main inputs in one sentence, `{key}` where an input stands. */
   sentence: string;
   fields: Record<string, Field>;
+  /** Inputs that it had in earlier versions; what a stored ladder says of them is left out. */
+  retired?: readonly string[];
   /** Why the defaults are what they are, for this bench. */
   reason(bench: Bench): string;
   /** Why this bench cannot print it, and how to mend that; null when it can. */

@@ -128,8 +128,8 @@ describe('numbers that cannot be', () => {
   });
   test('a value typed by hand must lie where the ladder was printed', () => {
     const bench = benchFor('wren');
-    const kind = good(kindOf('advance-strokes'));
-    const { plan } = good(makeLadder('advance-strokes', { to: 0.06 }, bench));
+    const kind = good(kindOf('advance-hairpins'));
+    const { plan } = good(makeLadder('advance-hairpins', { to: 0.06 }, bench));
     expect(typedValue(kind, plan, bench, 0.3).ok).toBe(false);
     expect(good(typedValue(kind, plan, bench, 0.03))).toBe(0.03);
     expect(good(typedValue(kind, plan, bench, 0.065))).toBe(0.065);

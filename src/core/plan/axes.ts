@@ -2,6 +2,7 @@
 
 import { short } from '../numbers';
 import { settingInfo, type Setting, type Values } from '../bench/settings';
+import { markedSteps } from './marks';
 import type { Axis, PlannedRung, Rung } from './plan';
 
 /** What climbs, and the rungs on it, written or not. */
@@ -19,14 +20,16 @@ export function axisOf(
   also: (value: number) => Values = () => ({}),
 ): Axis {
   const { title, unit } = settingInfo(setting);
+  const { marks, steps } = markedSteps(setting, values);
   return {
     setting,
     title,
     unit,
+    ...(marks ? { marks } : {}),
     along,
-    steps: values.map((value) => ({
-      label: short(value),
-      set: { [setting]: value, ...also(value) },
+    steps: steps.map((step, i) => ({
+      ...step,
+      set: { [setting]: values[i]!, ...also(values[i]!) },
     })),
   };
 }
@@ -77,11 +80,17 @@ export function rungName(axes: readonly Axis[], { at, set }: Pick<Rung, 'at' | '
   return said.length > 0 ? said.join(' · ') : valuesInWords(set);
 }
 
-/** A rung as plastic calls it, without units. */
+/** A rung as people call it, without units. */
 export const rungLabel = (
   axes: readonly Axis[],
   { at, index }: Pick<Rung, 'at' | 'index'>,
 ): string => axes.map(({ steps }, i) => steps[at[i]!]!.label).join(' · ') || `${index + 1}`;
+
+/** What stands in plastic beside a rung, where that is not what it is called. */
+export function rungMark(axes: readonly Axis[], { at }: Pick<Rung, 'at'>): string | null {
+  const marks = axes.flatMap(({ steps }, i) => steps[at[i]!]!.mark ?? []);
+  return marks.length > 0 ? marks.join(' · ') : null;
+}
 
 /** Values with their titles and units, in one line. */
 export const valuesInWords = (set: Values): string =>

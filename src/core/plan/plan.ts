@@ -17,14 +17,20 @@ const PlanBox = z.object({ minX: finite, minY: finite, maxX: finite, maxY: finit
 /** Most places of one rung: nine over a whole bed. */
 const MOST_PLACES = 9;
 
-/** One step of an axis: what stands in plastic beside it, and the values that it sets. */
-const AxisStep = z.object({ label: z.string().min(1).max(40), set: Values });
+/** One step of an axis: what it is called, what stands in plastic where that is not the same, and what it sets. */
+const AxisStep = z.object({
+  label: z.string().min(1).max(40),
+  mark: z.string().min(1).max(12).optional(),
+  set: Values,
+});
 
 export const Axis = z.object({
   /** The setting whose value a rung has on this axis; null where its steps are named sets of values. */
   setting: SettingName.nullable(),
   title: z.string().max(80),
   unit: z.string().max(20),
+  /** Unit of the marks in plastic, where they are other numbers than what the steps are called. */
+  marks: z.string().max(40).optional(),
   /** Where its steps follow each other on the print; y runs to the rear, z up. */
   along: z.enum(['x', 'y', 'z']),
   steps: z.array(AxisStep).min(1).max(MOST_STEPS),

@@ -1,6 +1,6 @@
 import { inForce } from '../bench/in-force';
 import type { Bench } from '../bench/bench';
-import { kinds } from '../ladders/registry';
+import { formerKinds, kinds } from '../ladders/registry';
 import { SETTING_NAMES, type Setting } from '../bench/settings';
 import { benchFor } from '../testing';
 import { baseOf, staleReasons } from './base';
@@ -10,7 +10,10 @@ const bench = benchFor();
 const valueOf = (setting: Setting, value: number, on: Bench = bench, times = 1): LedgerValue => ({
   setting,
   value,
-  base: baseOf(on, kinds().find((kind) => kind.finds[0] === setting)!.standsOn),
+  base: baseOf(
+    on,
+    [...kinds(), ...formerKinds()].find((kind) => kind.finds[0] === setting)!.standsOn,
+  ),
   at: '2026-01-01',
   simulated: false,
   times,
@@ -35,8 +38,8 @@ test('the route goes from first layer to nozzle alignment, one stop a value, as 
   ]);
   const advance = stopOf('advance', [], bench);
   expect(advance.kinds.map(({ id }) => id)).toEqual([
-    'advance-strokes',
-    'advance-corners',
+    'advance-hairpins',
+    'advance-meander',
     'advance-wall',
   ]);
 });
@@ -54,7 +57,7 @@ test('what is only printed on suspicion is never the next thing, unless it went 
   const needed = routeOf(bench, [], []).filter(({ onDemand }) => !onDemand);
   const all = needed.map(({ setting }) => valueOf(setting, 1));
   expect(nextStop(routeOf(bench, all, []))).toBeNull();
-  const lift = valueOf('lift', 0.2);
+  const speed = valueOf('retractSpeed', 30);
   const moved = { ...bench, tuned: { retraction: inForce(bench).retraction + 2 } };
   expect(
     nextStop(
@@ -63,12 +66,12 @@ test('what is only printed on suspicion is never the next thing, unless it went 
         [
           ...all.filter(({ setting }) => setting !== 'retraction'),
           { ...valueOf('retraction', 7, moved) },
-          lift,
+          speed,
         ],
         [],
       ),
     )!.setting,
-  ).toBe('lift');
+  ).toBe('retractSpeed');
 });
 
 test('another nozzle or material makes a value stale, with the reason', () => {
@@ -158,4 +161,15 @@ test('a value of the real machine stands before one of a simulated machine, whic
     expect(stop.tried).toEqual(tried);
   }
   expect(stopOf('nozzle', [tried], bench)).toMatchObject({ found: tried, tried: null });
+});
+
+test('what is not offered any more stays with its value, and what was printed before counts', () => {
+  const lift = () =>
+    routeOf(bench, [valueOf('lift', 0.2)], []).find((one) => one.setting === 'lift');
+  expect(lift()).toMatchObject({ kind: 'lift', state: 'fresh' });
+  expect(routeOf(bench, [], []).some(({ setting }) => setting === 'lift')).toBe(false);
+  const printed = { kind: 'advance-strokes', ladder: 7, state: 'printed' as const };
+  const advance = routeOf(bench, [], [printed]).find(({ setting }) => setting === 'advance')!;
+  expect(advance.underway).toEqual(printed);
+  expect(advance.kinds.map(({ id }) => id)).not.toContain('advance-strokes');
 });

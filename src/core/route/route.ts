@@ -1,7 +1,7 @@
 /** The route: values of a bench in the order in which they stand on each other, and the state of each. */
 
 import type { Bench } from '../bench/bench';
-import { kinds } from '../ladders/registry';
+import { formerKinds, kinds } from '../ladders/registry';
 import type { LadderKind } from '../ladders/types';
 import { settingInfo, type Setting } from '../bench/settings';
 import { capital } from '../text';
@@ -51,7 +51,14 @@ export function routeOf(
   values: readonly LedgerValue[],
   underway: readonly Underway[],
 ): Stop[] {
-  const fitting = kinds().filter((kind) => !kind.unfit?.(bench));
+  const offered = kinds().filter((kind) => !kind.unfit?.(bench));
+  // What is not offered any more stays for whoever has a value of it, or a print under way.
+  const kept = formerKinds().filter(
+    ({ id, now, finds: [setting] }) =>
+      !now &&
+      (values.some((one) => one.setting === setting) || underway.some(({ kind }) => kind === id)),
+  );
+  const fitting = [...offered, ...kept];
   const settings = [...new Set(fitting.map(({ finds: [setting] }) => setting))];
   return settings.map((setting) => {
     const ways = fitting.filter((kind) => kind.finds[0] === setting);
@@ -61,7 +68,7 @@ export function routeOf(
     const tried = own.find(({ simulated }) => simulated) ?? null;
     const found = real ?? tried;
     const reasons = found ? reasonsOf(found, usual, fitting, bench) : [];
-    const ids = ways.map(({ id }) => id);
+    const ids = printedAs(ways);
     return {
       kind: usual.id,
       kinds: ways.map(({ id, title }) => ({ id, title })),
@@ -75,6 +82,13 @@ export function routeOf(
       underway: underway.find(({ kind }) => ids.includes(kind)) ?? null,
     };
   });
+}
+
+/** Ids of kinds, and of those that were printed in their place before. */
+function printedAs(ways: readonly LadderKind[]): string[] {
+  const ids = ways.map(({ id }) => id);
+  const before = formerKinds().filter(({ now }) => now !== undefined && ids.includes(now));
+  return [...ids, ...before.map(({ id }) => id)];
 }
 
 function reasonsOf(

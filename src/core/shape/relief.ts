@@ -18,11 +18,14 @@ export type Relief = {
 /** Tallest digits, mm, for a bar of some height: larger reads no better. */
 const tallest = (bar: number): number => Math.max(8, 6 * bar);
 
+/** Height of a bar, mm: three layers can be told from the gap above them. */
+export const barOf = (layer: number): number => Math.max(0.6, 3 * layer);
+
 /** Signs that fit a rung of a height, in beads of a width: wide enough to be laid, low enough to fit. */
 export function reliefFor(bead: number, layer: number, rung: number): Relief {
   const stroke = Math.max(1.2, 2.4 * bead);
-  const bar = Math.max(0.8, 3 * layer);
-  const margin = Math.max(0.8, 2 * layer);
+  const bar = barOf(layer);
+  const margin = Math.max(0.6, 2 * layer);
   const tall = Math.min(rung - 2 * margin, tallest(bar));
   return {
     stroke,
@@ -71,6 +74,3 @@ export function reliefAt(
     return [rect(a, -out, b, 1)];
   });
 }
-
-/** A number as it is set in plastic: no zero before the point. */
-export const plasticLabel = (text: string): string => text.replace(/^(-?)0\./, '$1.');

@@ -20,7 +20,7 @@ test('what is held as it was found is said to stand, not to come back', () => {
 });
 
 test('what a test bends comes back to what was found', () => {
-  const conditions = conditionsFor('advance-strokes', { jerk: 12, acceleration: 800 });
+  const conditions = conditionsFor('advance-hairpins', { jerk: 12, acceleration: 800 });
   expect(conditions).toHaveLength(2);
   expect(conditions).toContainEqual({
     title: 'acceleration',

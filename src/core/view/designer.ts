@@ -8,6 +8,7 @@ import { askedOf, makeLadder, rungTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import { askedFor } from '../gcode/asked';
 import { leadAxis } from '../plan/axes';
+import { marksSaid } from '../plan/marks';
 import type { Plan, Rung } from '../plan/plan';
 import type { Warning } from '../ladders/types';
 import { reachOf, type Reach } from '../motion/reach';
@@ -24,6 +25,8 @@ export type DesignView = {
   ok: true;
   warnings: Warning[];
   rungs: (Named & { command: string; settles: number; reach: Reach })[];
+  /** What the numbers on the print stand for, where they are not the values themselves. */
+  marks: string | null;
   /** What the file holds while the rungs are printed, and what it puts back; null for what stands as it is. */
   conditions: { title: string; value: string; back: string | null }[];
   view: 'front' | 'top';
@@ -70,6 +73,7 @@ export class Designer {
     return {
       ok: true,
       warnings,
+      marks: marksSaid(plan.axes),
       conditions: conditionsOf(plan),
       rungs: stands.rungs.map((rung, i) => ({
         ...rung,

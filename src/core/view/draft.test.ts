@@ -60,7 +60,7 @@ test('a draft says what stands in the way, before any file is tried', () => {
 });
 
 test('flat patterns, whose file is made as quickly, and kinds that nobody knows have no draft', () => {
-  expect(draftView('advance-strokes', {}, benchFor(), PX_PER_MM)).toBeNull();
+  expect(draftView('advance-hairpins', {}, benchFor(), PX_PER_MM)).toBeNull();
   expect(draftView('extruder-steps', {}, benchFor(), PX_PER_MM)).toBeNull();
   expect(draftView('nothing', {}, benchFor(), PX_PER_MM)).toBeNull();
 });

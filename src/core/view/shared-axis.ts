@@ -1,13 +1,17 @@
 /** Where the rungs of a print stand along the axis that every screen shares: height, or the way from front to rear. */
 
-import { leadValues, rungLabel, rungName } from '../plan/axes';
+import { leadValues, rungLabel, rungMark, rungName } from '../plan/axes';
 import type { Axis, Plan, PlannedRung, Rung } from '../plan/plan';
 import { shareOf } from './scale';
 
-/** A rung as screens show it: what it is called, with and without units, and where its value lies among all, 0..1. */
+/**
+ * A rung as screens show it: what it is called, with and without units, what stands beside it in plastic where that is
+ * something else, and where its value lies among all, 0..1.
+ */
 export type Named<R extends PlannedRung = Rung> = R & {
   name: string;
   label: string;
+  mark: string | null;
   share: number;
 };
 
@@ -24,6 +28,7 @@ export function named<R extends PlannedRung>(
     ...rung,
     name: rungName(axes, rung),
     label: rungLabel(axes, rung),
+    mark: rungMark(axes, rung),
     share: shareOf(values[i]!, values),
   }));
 }

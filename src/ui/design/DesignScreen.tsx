@@ -16,6 +16,7 @@ import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
+import { Costs } from './Costs';
 import { Figures } from './Figures';
 import { Preview } from './Preview';
 import { FieldInput } from './FieldInput';
@@ -63,7 +64,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const [stopped, setStopped] = useState<Problem[]>([]);
   const [chosen, setChosen] = useState<number | null>(null);
   const [looking, setLooking] = useState(false);
-  const { outcome, draft, late, wish, layer } = useDesign(kind.id, bench, spec);
+  const { outcome, draft, late, costs, wish, layer } = useDesign(kind.id, bench, spec);
   const [lastGood, setLastGood] = useState<DesignView | null>(null);
   if (outcome?.ok && outcome !== lastGood) setLastGood(outcome);
 
@@ -155,9 +156,11 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         <p className="soft mt-3">
           {reason}
           {settles && ' Hatched: what prints while the value still settles.'}
+          {view?.marks && ` ${view.marks}`}
         </p>
         <Figures view={view} dimmed={problems.length > 0} late={late} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
+        {costs && <Costs costs={costs} fields={kind.fields} onPatch={change} />}
         <div className="mt-5 flex flex-wrap gap-2">
           <ActButton
             className="btn-main"

@@ -1,13 +1,15 @@
 'use client';
 /**
  * Two workers answer every wish: one draws the form at once, the other makes and proves the file. Each keeps one
- * wish under way; while it runs only the newest waits.
+ * wish under way; while it runs only the newest waits. When nothing was wished for a while, a third works out what each
+ * input costs.
  */
 
 import * as Comlink from 'comlink';
 import { problem } from '@/core/result';
 import { useEffect, useRef, useState } from 'react';
 import type { Bench } from '@/core/bench/bench';
+import type { Costs } from '@/core/ladders/costs';
 import type { DesignProblems, DesignView } from '@/core/view/designer';
 import type { DraftView } from '@/core/view/draft';
 import type { LayerView } from '@/core/view/layer-view';
@@ -35,13 +37,19 @@ const openWorker: Open<Remote> = (broke) => {
 type Lanes = {
   draft: Lane<Remote, Spec, DraftView | null>;
   file: Lane<Remote, Spec, Outcome>;
+  costs: Lane<Remote, Spec, Costs | null>;
 };
+
+/** Costs take seconds to work out: they wait for this pause in the typing, ms. */
+const PAUSE = 1200;
 type Shown = {
   outcome: Outcome | null;
   draft: (DraftView & { ok: true }) | null;
   /** The wish that each of them answers. */
   outcomeOf: number;
   draftOf: number;
+  costs: Costs | null;
+  costsOf: number;
 };
 
 export function useDesign(kind: string, bench: Bench, first: Spec) {
@@ -50,15 +58,20 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
     draft: null,
     outcomeOf: 0,
     draftOf: 0,
+    costs: null,
+    costsOf: 0,
   });
   const [wished, setWished] = useState(1);
   const lanes = useRef<Lanes | null>(null);
   const newest = useRef<Wish<Spec>>({ spec: first, wish: 1 });
+  const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const want = () => {
     // Neither throws: what fails is told by the lane itself.
     void lanes.current?.draft.want(newest.current);
     void lanes.current?.file.want(newest.current);
+    clearTimeout(pause.current);
+    pause.current = setTimeout(() => void lanes.current?.costs.want(newest.current), PAUSE);
   };
   const failed = (error: Error, wish: number) =>
     setShown((now) => ({
@@ -100,11 +113,21 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
         (outcome, wish) => setShown((now) => ({ ...now, outcome, outcomeOf: wish })),
         failed,
       ),
+      costs: new Lane(
+        openWorker,
+        // eslint-disable-next-line @typescript-eslint/no-unnecessary-type-assertion -- Comlink tells a promise for each case
+        (remote, spec) => remote.costs(kind, spec, bench) as Promise<Costs | null>,
+        (costs, wish) => setShown((now) => ({ ...now, costs, costsOf: wish })),
+        // A ladder that fails says so by its file.
+        () => undefined,
+      ),
     };
     want();
     return () => {
       lanes.current?.draft.close();
       lanes.current?.file.close();
+      lanes.current?.costs.close();
+      clearTimeout(pause.current);
       lanes.current = null;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- `first` is where the screen begins
@@ -114,6 +137,8 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
     outcome: shown.outcome,
     /** A drawing that is newer than the file; null when the file's own is as new. */
     draft: shown.draftOf > shown.outcomeOf ? shown.draft : null,
+    /** What inputs cost; null until that is worked out for the last wish. */
+    costs: shown.costsOf === wished ? shown.costs : null,
     /** Whether the file of the last wish is still being made. */
     late: shown.outcomeOf < wished,
     /** Designs this spec as soon as the workers are free. */

@@ -6,6 +6,7 @@ import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { valueOn } from '@/core/plan/axes';
+import { along } from '@/core/view/along';
 import type { Axis, Rung } from '@/core/plan/plan';
 import { short } from '@/core/numbers';
 import type { Finding } from '@/core/reading/finding';
@@ -14,16 +15,6 @@ echarts.use([LineChart, CustomChart, ScatterChart, GridComponent, TooltipCompone
 
 type Props = { finding: Finding; rungs: readonly Rung[]; axis: Axis; height: number };
 
-/** Height at which a value stands on the print: through the middles of the rungs. */
-function heightOf(rungs: readonly Rung[], axis: Axis) {
-  const points = rungs
-    .map((rung) => ({ value: valueOn(axis, rung)!, z: (rung.z.from + rung.z.to) / 2 }))
-    .sort((a, b) => a.value - b.value);
-  const [first, last] = [points[0]!, points.at(-1)!];
-  const slope = (last.z - first.z) / (last.value - first.value || 1);
-  return (value: number): number => first.z + (value - first.value) * slope;
-}
-
 export function Curve({ finding, rungs, axis, height }: Props) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -31,7 +22,7 @@ export function Curve({ finding, rungs, axis, height }: Props) {
     const chart = echarts.init(box.current, null, { renderer: 'svg' });
     const style = getComputedStyle(document.documentElement);
     const colour = (name: string) => style.getPropertyValue(name).trim();
-    chart.setOption(optionOf(finding, heightOf(rungs, axis), axis.unit, height, colour));
+    chart.setOption(optionOf(finding, rungs, axis, height, colour));
     const observer = new ResizeObserver(() => chart.resize());
     observer.observe(box.current);
     return () => {
@@ -52,11 +43,21 @@ function told({ curve, values: [{ range }] }: Finding, unit: string): string {
 
 function optionOf(
   { curve, observations, values: [{ range, value }] }: Finding,
-  at: (value: number) => number,
-  unit: string,
+  rungs: readonly Rung[],
+  axis: Axis,
   height: number,
   colour: (name: string) => string,
 ): echarts.EChartsCoreOption {
+  const { unit } = axis;
+  const line = along(rungs, axis);
+  /** Where values are mixed over the print, the place of the rung that has the value. */
+  const rungAt = (value: number): number => {
+    const { z } = rungs.reduce((a, b) =>
+      Math.abs(valueOn(axis, b)! - value) < Math.abs(valueOn(axis, a)! - value) ? b : a,
+    );
+    return (z.from + z.to) / 2;
+  };
+  const at = line ?? rungAt;
   const ink = colour('--color-base-content');
   const plum = colour('--color-primary');
   const band = (fill: string, opacity: number, points: [number, number][]) => ({
@@ -81,7 +82,7 @@ function optionOf(
     xAxis: { type: 'value', min: 0, max: 1, show: false },
     yAxis: { type: 'value', min: 0, max: height, show: false },
     series: [
-      ...(range
+      ...(range && line
         ? [
             band(plum, 0.12, [
               [0, at(range[0])],
@@ -91,17 +92,21 @@ function optionOf(
             ]),
           ]
         : []),
-      band(plum, 0.2, [
-        ...curve.map((p): [number, number] => [p.low, at(p.value)]),
-        ...[...curve].reverse().map((p): [number, number] => [p.high, at(p.value)]),
-      ]),
-      {
-        type: 'line',
-        silent: true,
-        showSymbol: false,
-        lineStyle: { color: ink, width: 2.4 },
-        data: curve.map((p) => [p.mean, at(p.value)]),
-      },
+      ...(line
+        ? [
+            band(plum, 0.2, [
+              ...curve.map((p): [number, number] => [p.low, at(p.value)]),
+              ...[...curve].reverse().map((p): [number, number] => [p.high, at(p.value)]),
+            ]),
+            {
+              type: 'line',
+              silent: true,
+              showSymbol: false,
+              lineStyle: { color: ink, width: 2.4 },
+              data: curve.map((p) => [p.mean, at(p.value)]),
+            },
+          ]
+        : []),
       {
         type: 'scatter',
         symbolSize: 9,

@@ -118,6 +118,8 @@ export function ReadScreen(props: Props) {
       : place.criterion === criteria.length - 1;
   const finding = `/ladder/${ladderId}/finding`;
   const rung = rungs[place.rung]!;
+  // Values may be mixed over a bed: it is counted where it stands.
+  const nth = 1 + rungs.filter(({ z }) => z.from < rung.z.from).length;
   const focus: Focus = {
     place,
     rungs,
@@ -193,7 +195,7 @@ export function ReadScreen(props: Props) {
             </p>
             <p className="soft leading-tight">
               {place.mode === 'rung'
-                ? `rung ${place.rung + 1} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`
+                ? `${rung.mark ? `marked ${rung.mark}, ` : ''}rung ${nth} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`
                 : `${place.criterion + 1} of ${criteria.length}`}
             </p>
           </div>

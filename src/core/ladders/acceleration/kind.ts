@@ -2,20 +2,21 @@
 
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
-import { beadArea } from '../../deposit/bead';
+import { beadArea, filamentFor } from '../../deposit/bead';
 import { beadWidthOf, surelyMelted } from '../../deposit/conditions';
-import { short, snap } from '../../numbers';
+import { clamp, short, snap } from '../../numbers';
 import type { Plan } from '../../plan/plan';
 import { ok, problem, type Problem } from '../../result';
-import { settingInfo, type Setting } from '../../bench/settings';
+import { advanceCap, advanceJerk } from '../../motion/plan-motion';
+import { settingInfo, type Setting, type Values } from '../../bench/settings';
 import { type Range } from '../climb';
 import { labelsOf } from '../climbing';
-import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
+import { atMost, carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import { choice, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
-import { wholeSteps } from '../guards';
+import { warn, wholeSteps } from '../guards';
 import { climbs, climbSentence, usualWalls, formed } from '../one-setting';
 import { towerKind } from '../tower-kind';
-import type { LadderKind, Measured } from '../types';
+import type { LadderKind, Measured, Warning } from '../types';
 import { AXES, footprint, formOf, layersOf } from './form';
 
 type Facet = {
@@ -30,10 +31,14 @@ type Facet = {
 };
 
 /** Usual length of a face, mm, and the share of it that should run at the speed asked for. */
-const SIDE = 60;
-const REACH = 0.65;
+const SIDE = 36;
+const REACH = 0.7;
 /** Faster than this, mm/s, faces are longer than beds. */
 const FASTEST = 100;
+
+/** Where an acceleration ladder begins at most, mm/s², and how much harder each rung is than the one before. */
+const GENTLEST = 400;
+const RATIO = 1.43;
 
 /** Six rungs from half of what is in force to three times it, in steps that the machine takes. */
 function around(now: number, resolution: number): Range {
@@ -51,10 +56,15 @@ const FACETS: Facet[] = [
     setting: 'acceleration',
     ends: [50, 100_000],
     range: (bench) => {
-      const top = slowestAxis(bench);
-      const from = Math.min(500, snap(top / 4, 50));
-      const step = Math.max(50, Math.floor((top - from) / 8 / 50) * 50);
-      return { from, to: from + Math.floor((top - from) / step) * step, step };
+      const top = snap(slowestAxis(bench) - 25, 50);
+      const from = Math.min(GENTLEST, Math.max(100, snap(top / 6, 50)));
+      const steps = clamp(Math.round(Math.log(top / from) / Math.log(RATIO)), 5, 7);
+      return {
+        from,
+        to: top,
+        step: Math.round(from * ((top / from) ** (1 / steps) - 1)),
+        growing: 1,
+      };
     },
     bounds: (bench) => ({ min: 100, max: slowestAxis(bench) }),
     why: 'The highest acceleration that does not ring.',
@@ -91,8 +101,18 @@ const FACETS: Facet[] = [
   },
 ];
 
+const STEPS = ['all alike', 'growing with the value'];
+
+/** Corners are taken this slow, where a machine can be told: a jump of speed rings as acceleration does. */
+const SLOW_CORNER: [Setting, number][] = [
+  ['jerk', 2],
+  ['deviation', 0.002],
+  ['square', 2],
+];
+
 const fieldsFor = ({ setting, ends }: Facet) => ({
   ...rangeFields(setting, ends, settingInfo(setting).resolution),
+  ...(setting === 'acceleration' ? { growing: choice('Steps', STEPS) } : {}),
   axes: choice('Faces', AXES),
   side: { label: 'Length of a face', unit: 'mm', min: 20, max: 200, step: 5 },
   ...TOWER_FIELDS,
@@ -120,8 +140,13 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
     ...climbs(setting, facet.bounds),
     spec: schemaOf(fields),
     fields,
-    sentence: climbSentence(setting, 'on {axes}, faces of {side} mm at {speed} mm/s'),
-    reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
+    sentence: climbSentence(
+      setting,
+      'on {axes}, faces of {side} mm at {speed} mm/s',
+      setting === 'acceleration' ? ', {growing}' : '',
+    ),
+    reason: (bench) =>
+      `${facet.why} ${standsAt(setting, bench)} An input shaper that is on stays on, and the value holds with it.`,
     unfit: (bench) => unfit(facet, bench),
     // Echoes of the corner itself stand on top of those of the acceleration out of it.
     standsOn: setting === 'acceleration' ? ['advance'] : ['advance', 'acceleration'],
@@ -155,14 +180,16 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
           bounds,
           `${bench.machine.name} takes ${short(bounds.min)} to ${short(bounds.max)} ${unit}`,
         ),
+        ...(setting === 'acceleration' && cutByAdvance(spec, bench) ? [advanceOff(bench)] : []),
       ];
     },
     tower(spec, bench) {
-      const labels = labelsOf(spec);
+      const labels = labelsOf(setting, spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,
         ...formed(form, footprint, () => layersOf(form, spec.walls, labels)),
+        ...(setting === 'acceleration' ? { held: calm(spec, bench) } : {}),
         // A slowed layer would ring less for that reason alone.
         shortestLayer: 0,
       };
@@ -201,6 +228,34 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       'If nothing rings anywhere, climb higher.',
   });
 }
+
+/** What rings or brakes beside the acceleration, taken out of the test. */
+const calm = (spec: Shape, bench: Bench): Values => ({
+  ...atMost(SLOW_CORNER, bench),
+  ...(cutByAdvance(spec, bench) ? { advance: 0 } : {}),
+});
+
+type Shape = { from: number; to: number; layerHeight: number };
+
+/** Whether this firmware would hold rungs to less than their acceleration because of the pressure advance found. */
+function cutByAdvance(
+  { from, to, layerHeight }: Shape,
+  { machine, nozzle, filament, tuned }: Bench,
+) {
+  const bead = Math.max(beadWidthOf(nozzle.diameter), layerHeight);
+  const perMm = filamentFor(1, beadArea(bead, layerHeight), filament.diameter);
+  const left = advanceCap(advanceJerk(machine), tuned?.advance ?? machine.advance ?? 0, perMm);
+  return left < Math.max(from, to);
+}
+
+const advanceOff = ({ machine }: Bench): Warning =>
+  warn(
+    'note',
+    'advance-off',
+    'to',
+    `Pressure advance is off while the rungs print: with it, the extruder’s jerk of ${short(advanceJerk(machine))} mm/s would brake the harder rungs alike. Their corners bulge, on all alike.`,
+    'Nothing needs doing; it is set again at the end.',
+  );
 
 /** Echoes after a corner at face speed v repeat every D: f = v · n / D over n gaps (domain.md §4). */
 export function ringingFrequency(speed: number, gaps: number, distance: number): number {

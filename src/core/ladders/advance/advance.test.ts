@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { FILAMENTS } from '../../bench/presets';
-import { roundArea } from '../../deposit/bead';
+import { beadPitch, roundArea } from '../../deposit/bead';
 import { rungFinder } from '../../gcode/rungs';
 import { MOVE } from '../../gcode/trace';
 import { findValue } from '../../reading/find-value';
@@ -14,21 +14,38 @@ const turn = (a: Move, b: Move): number => {
   return ((by + 540) % 360) - 180;
 };
 
-describe('corners', () => {
-  const made = makeOn(benchFor('wren'), 'advance-corners');
+describe('meander', () => {
+  const made = makeOn(benchFor('wren'), 'advance-meander');
+  const ownOf = (index: number) => movesOf(made, 'extrude').filter(({ rung }) => rung === index);
 
-  test('every figure turns sharply to the left and to the right, equally often', () => {
+  test('every figure turns at right angles to the left and to the right, equally often', () => {
     made.plan.rungs.forEach((_, index) => {
-      const own = movesOf(made, 'extrude').filter(({ rung }) => rung === index);
+      const own = ownOf(index);
       const turns = own.slice(1).flatMap((move, i) => {
         const before = own[i]!;
         const joined = Math.hypot(move.from.x - before.to.x, move.from.y - before.to.y) < 0.01;
         return joined ? [turn(before, move)] : [];
       });
       const sharp = turns.filter((by) => Math.abs(by) > 60);
+      for (const by of sharp) expect(Math.abs(by)).toBeCloseTo(90, 1);
       const left = sharp.filter((by) => by > 0).length;
-      expect(sharp.length).toBeGreaterThanOrEqual(8);
-      expect(Math.abs(2 * left - sharp.length)).toBeLessThanOrEqual(3);
+      expect(sharp.length).toBeGreaterThanOrEqual(10);
+      expect(2 * left).toBe(sharp.length);
+    });
+  });
+
+  test('the second bead touches the first all along, and is laid the other way round', () => {
+    const own = ownOf(3);
+    const half = own.length / 2;
+    const [one, two] = [own.slice(0, half), own.slice(half).reverse()];
+    const middles = (moves: Move[]) =>
+      moves.map(({ from, to }) => ({ x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 }));
+    const [a, b] = [middles(one), middles(two)];
+    one.forEach((move, i) => {
+      expect(Math.cos(heading(move) - heading(two[i]!))).toBeCloseTo(-1, 6);
+      const across = Math.abs(Math.sin(heading(move))) > 0.5;
+      const apart = across ? Math.abs(a[i]!.x - b[i]!.x) : Math.abs(a[i]!.y - b[i]!.y);
+      expect(apart).toBeCloseTo(beadPitch(0.45, 0.2), 2);
     });
   });
 
@@ -38,34 +55,67 @@ describe('corners', () => {
   });
 });
 
-describe('strokes', () => {
-  const made = makeOn(benchFor('heron'), 'advance-strokes');
+describe('hairpins', () => {
+  const made = makeOn(benchFor('heron'), 'advance-hairpins');
+  const ownOf = (index: number) => movesOf(made, 'extrude').filter(({ rung }) => rung === index);
 
-  test('ticks stand where the speed changes, and the frame is printed first', () => {
+  test('both legs change speed at the same two places, where ticks stand between hairpins', () => {
     const strokes = movesOf(made, 'extrude');
     const first = strokes.findIndex(({ rung }) => rung >= 0);
-    const own = strokes.filter(({ rung }) => rung === 0);
-    for (const x of [own[0]!.to.x, own[1]!.to.x]) {
-      const tick = strokes.findIndex(
-        ({ from, to }) =>
-          Math.abs(from.x - x) < 0.01 && Math.abs(to.x - x) < 0.01 && Math.abs(to.y - from.y) > 2,
-      );
-      expect(tick).toBeGreaterThan(0);
-      expect(tick).toBeLessThan(first);
+    const own = ownOf(0);
+    const { speed } = made.plan.spec as { speed: number };
+    const fast = own.filter((one) => Math.abs(one.speed - speed) < 0.5);
+    expect(fast).toHaveLength(2);
+    const [out, back] = fast as [Move, Move];
+    expect([back.to.x, back.from.x]).toEqual([out.from.x, out.to.x]);
+    for (const x of [out.from.x, out.to.x]) {
+      const ticks = strokes
+        .slice(0, first)
+        .filter(({ from, to }) => Math.abs(from.x - x) < 0.01 && Math.abs(to.x - x) < 0.01);
+      expect(ticks.length).toBe(made.plan.rungs.length + 1);
+      // None of them lies where anything is looked at.
+      for (const { from, to } of ticks)
+        for (const { boxes } of made.plan.rungs) {
+          const { minY, maxY } = boxes![0]!;
+          const [low, high] = [Math.min(from.y, to.y), Math.max(from.y, to.y)];
+          expect(low > maxY || high < minY).toBe(true);
+        }
     }
+  });
+
+  test('legs lie at least four and a half beads apart, and begin and end on one rail', () => {
+    const own = ownOf(5);
+    const [start, end] = [own[0]!.from, own.at(-1)!.to];
+    expect(start.x).toBeCloseTo(end.x, 3);
+    expect(end.y - start.y).toBeGreaterThanOrEqual(4.5 * 0.45 - 1e-6);
+    const next = ownOf(6)[0]!.from;
+    expect(next.y - end.y).toBeGreaterThan(end.y - start.y);
+    const rail = movesOf(made, 'extrude').filter(
+      ({ rung, from, to }) => rung < 0 && Math.abs(from.x - start.x) < 0.01 && to.x === from.x,
+    );
+    expect(rail).toHaveLength(1);
+    // What is read begins past the rail.
+    expect(made.plan.rungs[5]!.boxes![0]!.minX).toBeGreaterThan(start.x + 0.45);
   });
 
   test('no label is crossed by a stroke', () => {
     const strokes = movesOf(made, 'extrude');
     const end = Math.max(...strokes.filter(({ rung }) => rung >= 0).map(({ to }) => to.x));
-    const labels = strokes.filter(({ from, to }) => Math.min(from.x, to.x) > end + 1);
+    const labels = strokes.filter(({ from, to }) => Math.min(from.x, to.x) > end + 1.5);
     expect(labels.length).toBeGreaterThan(10);
     for (const { from, to } of strokes.filter(({ rung }) => rung >= 0))
       expect(Math.max(from.x, to.x)).toBeLessThanOrEqual(end);
   });
 
+  test('what strokes were printed as before is read as hairpins are, and printed as them', () => {
+    const former = good(kindOf('advance-strokes'));
+    expect(former).toMatchObject({ now: 'advance-hairpins', finds: ['advance'] });
+    expect(former.criteria).toEqual(good(kindOf('advance-hairpins')).criteria);
+    expect(good(kindOf('advance-corners')).now).toBe('advance-meander');
+  });
+
   test('values of a fine second pass stay whole steps of what a machine takes', () => {
-    const { plan } = makeOn(benchFor('wren'), 'advance-strokes', {
+    const { plan } = makeOn(benchFor('wren'), 'advance-hairpins', {
       from: 0.032,
       to: 0.044,
       step: 0.002,
@@ -129,8 +179,8 @@ describe('soft filament', () => {
 
   test('gets a range several times as high, and is fed no faster than it stands', () => {
     const [stiff, own] = [
-      makeOn(benchFor('wren'), 'advance-strokes'),
-      makeOn(soft('wren'), 'advance-strokes'),
+      makeOn(benchFor('wren'), 'advance-hairpins'),
+      makeOn(soft('wren'), 'advance-hairpins'),
     ];
     expect(own.plan.spec.to).toBeCloseTo(4 * Number(stiff.plan.spec.to), 9);
     expect(own.plan.rungs.length).toBe(stiff.plan.rungs.length);
@@ -143,11 +193,11 @@ describe('soft filament', () => {
 
   test('behind a tube all rungs are held to what the extruder’s jerk leaves at the highest', () => {
     const bench = soft('heron');
-    const { plan, warnings } = makeOn(bench, 'advance-strokes');
+    const { plan, warnings } = makeOn(bench, 'advance-hairpins');
     expect(warnings.map(({ code }) => code)).toContain('held-by-jerk');
-    const slower = makeOn(benchFor(), 'advance-strokes').plan.spec.acceleration as number;
+    const slower = makeOn(benchFor(), 'advance-hairpins').plan.spec.acceleration as number;
     expect(plan.spec.acceleration).toBeLessThan(slower);
-    const asked = makeOn(benchFor(), 'advance-strokes', { acceleration: 1000 });
+    const asked = makeOn(benchFor(), 'advance-hairpins', { acceleration: 1000 });
     expect(asked.warnings.find(({ code }) => code === 'jerk-cuts-acceleration')!.offers).toEqual([
       { label: 'Hold 140 mm/s²', patch: { acceleration: 140 } },
     ]);
@@ -155,7 +205,7 @@ describe('soft filament', () => {
 
   test('under a wide nozzle that is little, and every rung gets it', () => {
     const bench = benchFor('heron', { bore: 1 });
-    const { plan, motion, trace, warnings } = makeOn(bench, 'advance-strokes');
+    const { plan, motion, trace, warnings } = makeOn(bench, 'advance-hairpins');
     expect(warnings.filter(({ grade }) => grade !== 'note')).toEqual([]);
     const asked = plan.spec.acceleration as number;
     expect(asked).toBeLessThan(50);

@@ -8,7 +8,7 @@ import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { short, tidy } from '../../numbers';
 import { type Setting, type Values, valueLine } from '../../bench/settings';
-import { carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
+import { atMost, carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import type { Range } from '../climb';
 import { movedTo } from '../climbing';
 import { rangeFields } from '../fields';
@@ -52,12 +52,8 @@ const LOW_CORNER: [Setting, number][] = [
 
 /** A low corner speed and a fixed acceleration, so that every rung slows down alike. */
 export function testConditions(acceleration: number, bench: Bench): Values {
-  const now = inForce(bench);
-  const low = LOW_CORNER.filter(([setting]) => Number.isFinite(now[setting]))
-    .map(([setting, value]): [Setting, number] => [setting, Math.min(now[setting], value)])
-    .filter(([setting, value]) => valueLine(setting, value, bench) !== null);
   const told = valueLine('acceleration', acceleration, bench) !== null;
-  return { ...(told ? { acceleration } : {}), ...Object.fromEntries(low) };
+  return { ...(told ? { acceleration } : {}), ...atMost(LOW_CORNER, bench) };
 }
 
 export const bounds = ({ machine }: Bench): { min: number; max: number } => ({

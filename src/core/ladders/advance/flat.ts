@@ -1,21 +1,20 @@
 /**
  * Two flat patterns of pressure advance, one value a rung, lowest value in front:
  *
- *     strokes   |────━━━━━━━━────|  .02     slow, fast, slow between two posts of a frame;
- *                   ╵        ╵               ticks stand where the speed changes
- *     corners   /\/\/\/\  .02               three zigzags side by side: sharp turns in both senses
+ *     hairpins   ▐────━━━━━━━━━────╮        out and back side by side, both ends on one rail. Out speeds up at the first
+ *                ▐      ╵         ╵  │  20   tick and slows down at the second, back the other way round: thick lies
+ *                ▐────━━━━━━━━━────╯        beside thin, and they swap sides past the right value
+ *     meander    ═╗ ╔═╗ ╔═  20               two beads that touch all along, laid in opposite directions: right angles in
+ *                 ╚═╝ ╚═╝                    both senses, each bead with one free flank
  */
 
-import type { Box } from '../../bench/bed';
+import type { Point } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf } from '../../deposit/conditions';
-import { short } from '../../numbers';
-import { boxOf } from '../../shape/region';
-import { plasticLabel } from '../../shape/relief';
+import { marksOf } from '../../plan/marks';
 import {
   flatText,
-  outlineOf,
   signHeight,
   signWidth,
   type Line,
@@ -27,26 +26,21 @@ export type Pattern = Pick<FlatPattern, 'box' | 'marks' | 'rungs'>;
 
 /** Free room between a pattern and its labels, mm. */
 const LABEL_GAP = 2;
-const TICK = 3;
 
 /** Labels at the right, as many as have room; each beside the middle of its rung. */
 function labels(values: readonly number[], x: number, pitch: number, middle: number, bead: number) {
   const every = Math.max(1, Math.ceil((signHeight(bead) + bead) / pitch));
-  const lines = values.flatMap((value, i) =>
+  const { texts } = marksOf('advance', values);
+  const lines = texts.flatMap((text, i) =>
     i % every === 0
-      ? flatText(
-          plasticLabel(short(value)),
-          x + LABEL_GAP,
-          i * pitch + middle - signHeight(bead) / 2,
-          bead,
-        )
+      ? flatText(text, x + LABEL_GAP, i * pitch + middle - signHeight(bead) / 2, bead)
       : [],
   );
-  const wide = Math.max(...values.map((value) => signWidth(plasticLabel(short(value)), bead)));
+  const wide = Math.max(...texts.map((text) => signWidth(text, bead)));
   return { lines, end: x + LABEL_GAP + wide };
 }
 
-export type StrokesShape = {
+export type HairpinShape = {
   slowLength: number;
   fastLength: number;
   slow: number;
@@ -54,111 +48,140 @@ export type StrokesShape = {
   layerHeight: number;
 };
 
-export function strokes(values: readonly number[], shape: StrokesShape, bench: Bench): Pattern {
+/**
+ * Beads between the middles of the two legs: the bulge at no advance is up to four beads wide, and must not reach its
+ * neighbour. From one hairpin to the next there is room for a tick as well.
+ */
+const [LEGS, APART] = [4.5, 7];
+const TICK = 1.2;
+/** Way from the second tick to the turn, as a share of the slow way from the rail: the turn itself is slow as well. */
+const TO_TURN = 0.5;
+/** Pieces of a half circle. */
+const PIECES = 10;
+/** Rail in front of the first and behind the last hairpin, mm. */
+const RAIL_END = 2;
+
+const to = (x: number, y: number): Point => ({ x, y });
+
+export function hairpins(values: readonly number[], shape: HairpinShape, bench: Bench): Pattern {
   const { slowLength, fastLength, slow, speed, layerHeight } = shape;
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), layerHeight);
-  const pitch = Math.max(5, 5 * bead);
-  const end = 2 * slowLength + fastLength;
+  const [legs, apart] = [LEGS * bead, APART * bead];
+  const pitch = legs + apart;
   const [a, b] = [slowLength, slowLength + fastLength];
-  const top = (values.length - 1) * pitch;
-  const text = labels(values, end + 2 * bead, pitch, 0, bead);
-  const upright = (x: number): Line => ({
-    path: [
-      { x, y: -2 },
-      { x, y: top + 2 },
-    ],
+  const turn = b + TO_TURN * slowLength;
+  const top = (values.length - 1) * pitch + legs;
+  const text = labels(values, turn + legs / 2 + bead / 2, pitch, legs / 2, bead);
+  const upright = (x: number, low: number, high: number): Line => ({
+    path: [to(x, low), to(x, high)],
   });
-  // Strokes begin and end on the posts of the frame, so that the first blob is not part of them.
-  const frame = [-bead, 0, end, end + bead].map(upright);
-  const ticks = [a, b].flatMap((x): Line[] =>
-    [-2 - TICK, top + 2].map((y) => ({
-      path: [
-        { x, y },
-        { x, y: y + TICK },
-      ],
-    })),
+  const rail = [-bead, 0].map((x) => upright(x, -RAIL_END, top + RAIL_END));
+  // From tick to tick of a column, so that hardly any way is long enough to be drawn back for.
+  const gaps = Array.from({ length: values.length + 1 }, (_, i) => i * pitch - apart / 2);
+  const ticks = [gaps, [...gaps].reverse()].flatMap((column, i) =>
+    column.map((y) => upright(i === 0 ? a : b, y - TICK / 2, y + TICK / 2)),
   );
+  const beside = (apart - TICK - bead) / 2;
   const rungs = values.map((_, i): PatternRung => {
-    const y = i * pitch;
-    const piece = (from: number, to: number, at: number): Line => ({
-      path: [
-        { x: from, y },
-        { x: to, y },
-      ],
-      speed: at,
+    const [out, back] = [i * pitch, i * pitch + legs];
+    const half = Array.from({ length: PIECES + 1 }, (_, n): Point => {
+      const angle = Math.PI * (n / PIECES - 0.5);
+      return to(
+        turn + (legs / 2) * Math.cos(angle),
+        (out + back) / 2 + (legs / 2) * Math.sin(angle),
+      );
     });
     return {
-      lines: [[piece(0, a, slow), piece(a, b, speed), piece(b, end, slow)]],
-      // Inside the posts, which belong to no rung.
-      boxes: [{ minX: bead, maxX: end - bead, minY: y - pitch / 2, maxY: y + pitch / 2 }],
+      lines: [
+        [
+          { path: [to(0, out), to(a, out)], speed: slow },
+          { path: [to(a, out), to(b, out)], speed },
+          { path: [to(b, out), ...half, to(b, back)], speed: slow },
+          { path: [to(b, back), to(a, back)], speed },
+          { path: [to(a, back), to(0, back)], speed: slow },
+        ],
+      ],
+      // Between rail and turn, and between the ticks, which belong to no value.
+      boxes: [{ minX: 2 * bead, maxX: turn, minY: out - beside, maxY: back + beside }],
     };
   });
   return {
     box: {
-      minX: -2 * bead,
-      minY: -2 - TICK,
+      minX: -1.5 * bead,
+      minY: Math.min(-RAIL_END, -apart / 2 - TICK / 2, (legs - signHeight(bead)) / 2),
       maxX: text.end,
-      maxY: Math.max(top + 2 + TICK, top + signHeight(bead) / 2),
+      maxY: Math.max(top + RAIL_END, top + (apart + TICK) / 2, top + (signHeight(bead) - legs) / 2),
     },
-    marks: [...frame, ...ticks, ...text.lines],
+    marks: [...rail, ...ticks, ...text.lines],
     rungs,
   };
 }
 
-export type CornersShape = { side: number; speed: number; layerHeight: number };
+export type MeanderShape = { side: number; speed: number; layerHeight: number };
 
-/** Zigzags that lie side by side, touching, so that a gap at a turn can be seen. */
-const NESTED = 3;
-const TURNS = 4;
+/** Sides of a meander along its way: every second one goes across. */
+const SIDES = 7;
+/** Share of a side at both ends of a figure that belongs to no corner. */
+const ENDS = 0.4;
 
-export function corners(values: readonly number[], shape: CornersShape, bench: Bench): Pattern {
+export function meander(values: readonly number[], shape: MeanderShape, bench: Bench): Pattern {
   const { side, speed, layerHeight } = shape;
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), layerHeight);
-  const step = beadPitch(bead, layerHeight) * Math.SQRT2;
-  const rise = side / Math.SQRT2;
-  const pitch = rise + (NESTED - 1) * step + Math.max(2.5, 4 * bead);
-  const wide = TURNS * rise;
-  const text = labels(values, wide + bead, pitch, (rise + step) / 2, bead);
+  const beside = beadPitch(bead, layerHeight);
+  const pitch = side + beside + Math.max(2.5, 5 * bead);
+  const wide = ((SIDES + 1) / 2) * side;
+  const text = labels(values, wide + bead, pitch, (side + beside) / 2, bead);
   const rungs = values.map((_, i): PatternRung => {
     const foot = i * pitch;
-    const lines = Array.from({ length: NESTED }, (_, n): Line => {
-      const path = Array.from({ length: TURNS + 1 }, (_, turn) => ({
-        x: turn * rise,
-        y: foot + n * step + (turn % 2 === 0 ? 0 : rise),
-      }));
-      return { path: n % 2 === 0 ? path : path.reverse(), speed };
-    });
+    const first = squareWave(side).map(({ x, y }) => to(x, y + foot));
     return {
-      lines: [lines],
+      lines: [
+        [
+          { path: first, speed },
+          { path: parallel(first, beside).reverse(), speed },
+        ],
+      ],
       boxes: [
         {
-          minX: -bead,
-          maxX: wide + bead,
+          minX: ENDS * side,
+          maxX: wide - ENDS * side,
           minY: foot - bead,
-          maxY: foot + rise + (NESTED - 1) * step + bead,
+          maxY: foot + side + beside + bead,
         },
       ],
     };
   });
-  const top = (values.length - 1) * pitch + rise + (NESTED - 1) * step;
-  const frame: Box = {
-    minX: -3 * bead - 1,
-    minY: -3 * bead - 1,
-    maxX: wide + 3 * bead,
-    maxY: top + 3 * bead + 1,
-  };
-  const far = Math.max(text.end, frame.maxX) + 1;
-  const around: Box = { ...frame, maxX: far };
-  const all = boxOf([outlineOf(around)]);
+  const top = (values.length - 1) * pitch + side + beside;
   return {
     box: {
-      ...all,
-      minX: all.minX - bead,
-      minY: all.minY - bead,
-      maxX: all.maxX + bead,
-      maxY: all.maxY + bead,
+      minX: -bead - beside,
+      minY: Math.min(-bead, (side + beside - signHeight(bead)) / 2),
+      maxX: text.end,
+      maxY: Math.max(top + bead, top - (side + beside - signHeight(bead)) / 2),
     },
-    marks: [{ path: outlineOf(around) }, ...text.lines],
+    marks: text.lines,
     rungs,
   };
+}
+
+/** Along, up, along, down: every corner is a right angle, two to the left, then two to the right. */
+function squareWave(side: number): Point[] {
+  const path = [to(0, 0)];
+  for (let i = 0; i < SIDES; i++) {
+    const { x, y } = path.at(-1)!;
+    path.push(i % 2 === 0 ? to(x + side, y) : to(x, y === 0 ? side : 0));
+  }
+  return path;
+}
+
+/** A way to the left of one of right angles, everywhere as far from it. */
+function parallel(path: readonly Point[], by: number): Point[] {
+  const normals = path.slice(1).map(({ x, y }, i) => {
+    const [dx, dy] = [Math.sign(x - path[i]!.x), Math.sign(y - path[i]!.y)];
+    return to(-dy * by, dx * by);
+  });
+  return path.map(({ x, y }, i) => {
+    const [one, two] = [normals[i - 1], normals[i]];
+    return to(x + (one?.x ?? 0) + (two?.x ?? 0), y + (one?.y ?? 0) + (two?.y ?? 0));
+  });
 }

@@ -6,7 +6,7 @@
 import type { Box } from '../../bench/bed';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
-import { mean, short, tidy } from '../../numbers';
+import { clamp, mean, short, tidy } from '../../numbers';
 import { valueOn } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
 import { rect } from '../../shape/region';
@@ -34,6 +34,10 @@ const CALIPER = 0.1;
 /** Half a layer, even, as a standard deviation; and the width of 80 % of a normal spread. */
 const EVEN = 1 / Math.sqrt(12);
 const CENTRAL_80 = 1.282;
+
+/** Usual and longest length of a side, mm, and the share of it that should run at the speed asked for. */
+const [SIDE, LONGEST] = [50, 90];
+const REACH = 0.75;
 
 const fields = {
   ...advanceFields('Bottom', 'Top'),
@@ -69,13 +73,17 @@ export const advanceWall = towerKind<Spec>({
     );
     const range = usualRange(bench, 0.01, 0.1);
     const speed = usualSpeed(bench, melted);
+    const acceleration = usualAcceleration(bench, speed, range.to);
+    // Where little acceleration is left, walls are longer, so that most of them still runs at the speed.
+    const ramps = speed ** 2 / acceleration;
+    const side = clamp(Math.ceil(ramps / (1 - REACH) / 5) * 5, SIDE, LONGEST);
     return {
       ...range,
-      side: 50,
+      side,
       speed,
       rungHeight: readableRung(layerHeight),
       walls: 1,
-      acceleration: usualAcceleration(bench, speed, range.to),
+      acceleration,
       layerHeight,
       brim: 5,
       ...PLACED,
@@ -86,7 +94,7 @@ export const advanceWall = towerKind<Spec>({
   },
   axes: (spec) => upward('advance', spec),
   tower(spec, bench) {
-    const labels = labelsOf(spec);
+    const labels = labelsOf('advance', spec);
     const sizes = sizesOf(spec, bench.nozzle.diameter);
     const body = bodyFor(sizes, labels, DEPTH, spec.side);
     const { width, depth, digits } = body;

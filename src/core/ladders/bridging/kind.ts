@@ -5,14 +5,14 @@ import { roundArea } from '../../deposit/bead';
 import { surelyMelted, type Conditions } from '../../deposit/conditions';
 import { settingInfo, type Setting } from '../../bench/settings';
 import { type Range } from '../climb';
-import { labelsOf } from '../climbing';
+import { labelsOf, rearward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
-import { rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
+import { LAID_FIELDS, rangeFields, schemaOf, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
-import { climbs, climbSentence, usualWalls, formed } from '../one-setting';
-import { towerKind } from '../tower-kind';
+import { climbs, usualWalls } from '../one-setting';
+import { lyingKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
-import { footprint, formOf, layersOf } from './form';
+import { deckOf, footprint, formOf, layersOf } from './form';
 
 type Facet = {
   id: string;
@@ -22,12 +22,16 @@ type Facet = {
   bounds: { min: number; max: number };
   why: string;
   saferSide: 'lower' | 'higher';
+  /** What light between strands counts against their sag: as much only where plastic is what climbs. */
+  gaps: number;
   onDemand?: true;
 };
 
-/** Walls of piers, mm/s, and rungs that leave air under a deck, mm. */
-const USUAL_SPEED = 40;
-const LEAST_RUNG = 7;
+/** Longest span, mm: long enough for what a value changes to be seen, short enough for the best to look good. Rails as high as nothing hangs, mm. */
+const SPAN = 24;
+const RAILS = 2.4;
+/** How long a fan takes to follow, s. */
+const FAN_FOLLOWS = 4;
 
 const FACETS: Facet[] = [
   {
@@ -38,15 +42,18 @@ const FACETS: Facet[] = [
     bounds: { min: 0.5, max: 1.5 },
     why: 'Less plastic pulls straighter; too little leaves gaps between strands.',
     saferSide: 'lower',
+    gaps: 1,
   },
   {
     id: 'bridge-speed',
     title: 'Bridge speed',
     setting: 'bridgeSpeed',
-    range: { from: 10, to: 80, step: 10 },
+    // Strands hang alike over a wide range of speeds: finer steps, an eye does not tell apart.
+    range: { from: 5, to: 75, step: 14 },
     bounds: { min: 3, max: 200 },
     why: 'Slow strands hang, fast ones tear off.',
     saferSide: 'lower',
+    gaps: 0.4,
     onDemand: true,
   },
   {
@@ -57,36 +64,51 @@ const FACETS: Facet[] = [
     bounds: { min: 0, max: 1 },
     why: 'More air sets strands sooner; some plastics part between layers when they cool too fast.',
     saferSide: 'lower',
+    gaps: 0.4,
     onDemand: true,
   },
 ];
 
 const fieldsFor = ({ setting, bounds }: Facet) => ({
-  ...rangeFields(setting, [bounds.min, bounds.max], settingInfo(setting).resolution),
+  ...rangeFields(setting, [bounds.min, bounds.max], settingInfo(setting).resolution, [
+    'Front',
+    'Rear',
+  ]),
   span: { label: 'Longest span', unit: 'mm', min: 9, max: 90, step: 3 },
-  ...TOWER_FIELDS,
+  rails: {
+    label: 'Height of the rails',
+    unit: 'mm',
+    min: 1,
+    max: 20,
+    step: 0.2,
+    folded: true as const,
+  },
+  ...LAID_FIELDS,
 });
 
 function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
   const { setting, bounds } = facet;
   const fields = fieldsFor(facet);
   const { unit } = settingInfo(setting);
-  return towerKind<SpecOf<typeof fields>>({
+  return lyingKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
     ...climbs(setting, () => bounds),
+    axes: (spec) => rearward(setting, spec),
     spec: schemaOf(fields),
     fields,
-    sentence: climbSentence(setting, 'over spans of up to {span} mm'),
+    retired: ['rungHeight', 'walls', 'speed'],
+    sentence:
+      `Climb from {from} ${unit} in front to {to} ${unit} at the rear in steps of {step}: for each a deck of strands ` +
+      'across three gaps, the longest of {span} mm.',
     reason: (bench) => `${facet.why} ${standsAt(setting, bench)}`,
     // One at a time: how a strand is pulled and cooled is judged with as much plastic as it needs.
     standsOn: ['nozzle', 'flow', ...(setting === 'bridgeFlow' ? [] : (['bridgeFlow'] as const))],
     ...(facet.onDemand ? { onDemand: true as const } : {}),
     defaults(bench) {
-      const walls = usualWalls(bench, USUAL_SPEED);
-      const rungHeight = Math.max(LEAST_RUNG, walls.rungHeight);
+      const { rungHeight: _, speed: __, ...walls } = usualWalls(bench, Infinity);
       const range = setting === 'bridgeSpeed' ? meltedRange(facet, bench) : facet.range;
-      return { ...walls, ...range, span: 24, rungHeight, walls: 3 };
+      return { ...walls, ...range, span: SPAN, rails: RAILS };
     },
     check(spec, bench) {
       return [
@@ -96,17 +118,22 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       ];
     },
     tower(spec, bench) {
-      const labels = labelsOf(spec);
+      const labels = labelsOf(setting, spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
-        spec,
-        ...formed(form, footprint, () => layersOf(form, labels)),
-        ...(setting === 'bridgeFan' ? { conditions: steadyFan } : {}),
+        spec: { ...spec, speed: usualWalls(bench, Infinity).speed, rungHeight: form.sizes.rung },
+        sizes: form.sizes,
+        layers: () => layersOf(form, labels),
+        footprint: footprint(form, labels.length),
+        digits: null,
+        view: 'top',
+        rung: ([deck]) => ({ boxes: [deckOf(form, deck!)] }),
+        ...(setting === 'bridgeFan' ? { conditions: followedFan } : {}),
       };
     },
     criteria: [
-      { name: 'bridging', weight: 1, where: 'the three decks, seen from below' },
-      { name: 'gaps', weight: 1, where: 'between the strands of a deck' },
+      { name: 'bridging', weight: 1, where: 'the three spans of a deck, turned over' },
+      { name: 'gaps', weight: facet.gaps, where: 'between the strands of a deck' },
     ],
     rule: { kind: 'best', saferSide: facet.saferSide },
     carry: carryBySlicing,
@@ -116,9 +143,8 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
   });
 }
 
-/** A fan takes seconds to follow: it runs alike through a whole rung, not just over its decks. */
-const steadyFan = (plain: Conditions, rung: number | null): Conditions =>
-  rung === null ? plain : { ...plain, fan: { print: plain.fan.bridge, bridge: plain.fan.bridge } };
+/** A fan takes seconds to follow: the head waits for it before a deck. */
+const followedFan = (plain: Conditions): Conditions => ({ ...plain, fanFollows: FAN_FOLLOWS });
 
 /** Fewer steps than this show no best. */
 const LEAST_STEPS = 4;

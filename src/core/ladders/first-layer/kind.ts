@@ -7,7 +7,7 @@ import type { Box } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
-import { short, STEP_SLACK, TYPED_SLACK } from '../../numbers';
+import { short, STEP_SLACK, tidy, TYPED_SLACK } from '../../numbers';
 import { climb } from '../climb';
 import { labelsOf, movedTo, rearward } from '../climbing';
 import { inBounds } from '../commands';
@@ -32,6 +32,8 @@ const OVER = 3;
 /** Between a patch and its label, mm. */
 const LABEL_GAP = 2;
 const SMALLEST = 6;
+/** Marks hold whatever the bed is like, when they get half more than a bead needs. */
+const MARK_PLASTIC = 1.5;
 const ENDS: [number, number] = [-0.5, 0.5];
 const BOUNDS = { min: -0.3, max: 0.3 };
 
@@ -47,7 +49,7 @@ type Spec = { [K in keyof typeof fields]: number };
 /** Room of a patch with its label, mm. */
 function cellOf(spec: Spec, bench: Bench): Cell {
   const bead = beadOf(spec, bench);
-  const labels = labelsOf(spec).map((text) => signWidth(text, bead));
+  const labels = labelsOf('zOffset', spec).map((text) => signWidth(text, bead));
   return {
     wide: spec.size + LABEL_GAP + Math.max(...labels),
     tall: Math.max(spec.size, signHeight(bead)),
@@ -61,7 +63,7 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
   const bead = beadOf(spec, bench);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
-  const texts = labelsOf(spec);
+  const texts = labelsOf('zOffset', spec);
   const cell = cellOf(spec, bench);
   const count = values.length;
   const { groups } = groupsOf(spec.places, bench.machine.bed, cell, count);
@@ -79,7 +81,8 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
     texts.flatMap((text, i) => {
       const { x, y } = cornerOf(group, cell, count, i);
       const up = (spec.size - signHeight(bead)) / 2;
-      return flatText(text, x + spec.size + LABEL_GAP, y + Math.max(0, up), bead);
+      const sign = flatText(text, x + spec.size + LABEL_GAP, y + Math.max(0, up), bead);
+      return sign.map((line) => ({ ...line, plastic: MARK_PLASTIC }));
     }),
   );
   const all = groups.map((group) => boxOfGroup(group, cell, count));
@@ -95,7 +98,8 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
     rungs,
     // Highest first, so that no later patch is lower than where the head has been.
     order: values.map((_, i) => i).sort((a, b) => values[b]! - values[a]!),
-    from: { zOffset: Math.max(...values) },
+    // Before any value is tested, all is laid in the middle of them.
+    from: { zOffset: tidy((Math.min(...values) + Math.max(...values)) / 2) },
     over: OVER,
   };
 }
@@ -168,7 +172,7 @@ export const firstLayer = patternKind<Spec>({
       step: 0.05,
       touch: -layerHeight,
       places: 0,
-      size: 18,
+      size: 12,
       layerHeight,
       ...PLACED,
     };

@@ -43,7 +43,7 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), spec.layerHeight);
   const pitch = beadPitch(bead, spec.layerHeight);
   const values = climb(spec);
-  const texts = labelsOf(spec);
+  const texts = labelsOf('flow', spec);
   const stride = Math.max(spec.size + GAP, signHeight(bead) + 1);
   const rungs = values.map((_, i): PatternRung => {
     const y = i * stride;

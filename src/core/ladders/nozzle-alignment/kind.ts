@@ -12,7 +12,7 @@ import { mean, short, snap, tidy } from '../../numbers';
 import { axisOf, leadValues } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
 import { settingInfo, type Setting } from '../../bench/settings';
-import { plasticLabel } from '../../shape/relief';
+import { marksOf } from '../../plan/marks';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
 import { warn } from '../guards';
 import {
@@ -61,16 +61,20 @@ type Spec = { [K in keyof typeof fields]: number };
 const indicesOf = ({ pairs }: Spec): number[] =>
   Array.from({ length: 2 * pairs + 1 }, (_, i) => i - pairs);
 
+/** How far the lines of a pair are apart, mm. */
+const valuesOf = (spec: Spec): number[] => indicesOf(spec).map((k) => tidy(k * spec.step));
+
 function dimensionsOf(spec: Spec, bore: number) {
   const bead = Math.max(beadWidthOf(bore), spec.layerHeight);
   const pitch = Math.max(3, 6 * bead, signHeight(bead) * 0.6);
   const reach = spec.pairs * (pitch + spec.step);
-  const text = Math.max(signWidth('-.5', bead), signHeight(bead)) + 2;
-  return { bead, pitch, reach, text, tall: 2 * spec.length + SLIT };
+  const { texts } = marksOf('offsetX', valuesOf(spec));
+  const text = Math.max(...texts.map((one) => signWidth(one, bead)), signHeight(bead)) + 2;
+  return { bead, pitch, reach, texts, text, tall: 2 * spec.length + SLIT };
 }
 
 function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
-  const { bead, pitch, reach, text, tall } = dimensionsOf(spec, bench.nozzle.diameter);
+  const { bead, pitch, reach, texts, text, tall } = dimensionsOf(spec, bench.nozzle.diameter);
   const { length, step, pairs } = spec;
   // The vernier for x stands in front, the one for y behind it.
   const yMiddle = tall + text + ROOM + reach;
@@ -100,7 +104,7 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
     };
   });
   const named = indices.filter((k) => k === 0 || Math.abs(k) === pairs);
-  const says = (k: number) => plasticLabel(short(k * step));
+  const says = (k: number) => texts[indices.indexOf(k)]!;
   const marks = [
     ...indices.flatMap((k) => [forX(k, 0, 0), forY(k, 0, 0)]),
     ...named.flatMap((k) => [
@@ -126,17 +130,23 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
     },
     marks,
     rungs,
-    between: toSecond(prime, spec, bench),
-    after: [
-      { do: 'raise', z: CHANGE_AT },
-      { do: 'tool', index: 0 },
-      { do: 'cool', tool: 1 },
-    ],
+    // It heats while the first nozzle prints, so that it does not wait, and drip, over what is laid.
+    before: [{ do: 'warm', nozzle: inForce(bench).nozzle, tool: 1 }],
+    between: (aside) => [...change(aside, 1), ...toSecond(prime, spec, bench)],
+    after: (aside) => [...change(aside, 0), { do: 'cool', tool: 1 }],
     over: OVER,
   };
 }
 
-/** Lifts off, changes to the second nozzle, heats it and primes it on a patch of its own. */
+/** Draws back, rises, goes beside the print and changes there. */
+const change = (aside: Point, index: number): Step[] => [
+  { do: 'draw' },
+  { do: 'raise', z: CHANGE_AT },
+  { do: 'travel', to: aside, retract: false },
+  { do: 'tool', index },
+];
+
+/** Waits for the second nozzle and primes it on a patch of its own. */
 function toSecond(
   box: { minX: number; minY: number; maxX: number; maxY: number },
   { layerHeight }: Spec,
@@ -152,8 +162,6 @@ function toSecond(
     { do: 'stroke', role: 'prime', path, area, speed },
   ];
   return [
-    { do: 'raise', z: CHANGE_AT },
-    { do: 'tool', index: 1 },
     { do: 'heat', nozzle: inForce(bench).nozzle, tool: 1 },
     ...[
       outlineOf(box),
@@ -206,14 +214,7 @@ export const nozzleAlignment = patternKind<Spec>({
         : []),
     ];
   },
-  axes: (spec) => [
-    axisOf(
-      'offsetX',
-      indicesOf(spec).map((k) => tidy(k * spec.step)),
-      'y',
-      (offsetY) => ({ offsetY }),
-    ),
-  ],
+  axes: (spec) => [axisOf('offsetX', valuesOf(spec), 'y', (offsetY) => ({ offsetY }))],
   pattern: patternOf,
   bounds: () => ({ offsetX: { min: -2, max: 2 }, offsetY: { min: -2, max: 2 } }),
   moved: (spec, { offsetX }) => ({ ...spec, step: offsetX?.step ?? spec.step }),

@@ -7,7 +7,7 @@ import { kinds } from '../registry';
 import { benchFor, makeOn, movesOf } from '../../testing';
 import { boxOfRow, footprint, formOf, layersOf } from './form';
 
-const LABELS = ['.2', '.4', '.6', '1', '1.2'];
+const LABELS = ['2', '4', '6', '10', '12'];
 const formFor = (bore: number) =>
   formOf({ layerHeight: bore / 2, rungHeight: 4, gap: 20 }, bore, LABELS);
 

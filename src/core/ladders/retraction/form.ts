@@ -8,8 +8,9 @@
 
 import type { Box } from '../../bench/bed';
 import type { Layer, Part } from '../../deposit/layer';
-import { strokesOf, textWidth } from '../../shape/digits';
-import { rect, union, type Region } from '../../shape/region';
+import { textWidth } from '../../shape/digits';
+import { rect, type Region } from '../../shape/region';
+import { signAt, signTall, type SignSize } from '../../shape/sign';
 import { sizesOf, stackParts, type Sizes } from '../tower';
 
 /** Posts of a row. */
@@ -27,8 +28,8 @@ export type Form = {
   gap: number;
   /** From row to row, mm. */
   stride: number;
-  /** Grid unit of the labels, mm, and where they begin in x. */
-  unit: number;
+  /** Size of the labels, and where they begin in x, mm. */
+  sign: SignSize;
   left: number;
 };
 
@@ -40,15 +41,14 @@ export function formOf(
   const sizes = sizesOf(spec, bore, BASE_HEIGHT);
   const post = { wide: Math.max(9.5, 12 * sizes.bead), deep: Math.max(4.5, 6 * sizes.bead) };
   // Strokes of a label are two beads wide.
-  const unit = 3 * sizes.bead;
-  const tall = 4 * unit + 2 * sizes.bead;
-  const wide = Math.max(...labels.map(textWidth)) * unit + 2 * sizes.bead;
+  const sign = { unit: 3 * sizes.bead, stroke: 2 * sizes.bead };
+  const wide = Math.max(...labels.map(textWidth)) * sign.unit + sign.stroke;
   return {
     sizes,
     post,
     gap: spec.gap,
-    stride: Math.max(post.deep + 2 * FOOT, tall) + BETWEEN,
-    unit,
+    stride: Math.max(post.deep + 2 * FOOT, signTall(sign)) + BETWEEN,
+    sign,
     left: -(BESIDE + wide),
   };
 }
@@ -82,21 +82,8 @@ function postsOf(form: Form, row: number, around = 0): Region {
 }
 
 /** What a row is called, beside it on the bed. */
-function labelOf(form: Form, row: number, text: string): Region {
-  const { sizes, unit, left, post } = form;
-  const thick = 2 * sizes.bead;
-  const front = frontOf(form, row) + post.deep / 2 - 2 * unit - sizes.bead;
-  return union(
-    ...strokesOf(text).map(([x0, y0, x1, y1]) =>
-      rect(
-        left + Math.min(x0, x1) * unit,
-        front + Math.min(y0, y1) * unit,
-        left + Math.max(x0, x1) * unit + thick,
-        front + Math.max(y0, y1) * unit + thick,
-      ),
-    ),
-  );
-}
+const labelOf = ({ sign, left, post, stride }: Form, row: number, text: string): Region =>
+  signAt(text, left, row * stride + post.deep / 2 - signTall(sign) / 2, sign);
 
 export function layersOf(form: Form, walls: number, labels: readonly string[]): Layer[] {
   const rows = labels.map((_, row) => row);

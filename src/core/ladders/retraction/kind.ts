@@ -11,7 +11,7 @@ import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import { climbs, usualWalls } from '../one-setting';
-import { towerKind } from '../tower-kind';
+import { lyingKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
 import { boxOfRow, footprint, formOf, layersOf } from './form';
 
@@ -111,8 +111,7 @@ const FACETS: Facet[] = [
 function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>> {
   const { setting } = facet;
   const fields = fieldsFor(facet);
-  // From above the drawing is that of the file itself.
-  const { draft: _, ...kind } = towerKind<SpecOf<typeof fields>>({
+  const kind = lyingKind<SpecOf<typeof fields>>({
     id: facet.id,
     title: facet.title,
     ...climbs(setting, facet.bounds),
@@ -142,7 +141,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       ];
     },
     tower(spec, bench) {
-      const labels = labelsOf(spec);
+      const labels = labelsOf(setting, spec);
       const form = formOf(spec, bench.nozzle.diameter, labels);
       return {
         spec,

@@ -3,11 +3,12 @@
  *
  *     ┌──────┬─────────────┬─────┐    deck: a bridge from body to body, solid, on sills that
  *     │      └┄┄┄┄┄┄┄┄┄┄┄┄┄┘      \   grow out of the bodies just below it
- *     │ 205    ▯        ▯          >  prow: leans out steeply, comes back gently
- *     │        ▯        ▯         /   posts: stand free on the deck below, string between them,
- *     └──────┬─────────────┬─────┘    and have a waist at which they can be snapped
+ *     │ 205        ▯▯              >  prow: leans out steeply, comes back gently
+ *     │            ▯▯             /   post: stands free on the deck below; threads hang from body to post to body,
+ *     └──────┬─────────────┬─────┘    and its waist is where it can be snapped
  *
- * Bodies and posts are hollow, so a rung cools evenly and costs little. The rear faces are flat, for gloss.
+ * Bodies and posts are hollow, and a rung is as low as shows all that: it is heard out in the time that its layers
+ * need to cool, not longer. The rear faces are flat, for gloss.
  * Temperature changes at a rung's first layer and drifts for some seconds; overhang, waist and bridge come
  * after that.
  */
@@ -29,42 +30,46 @@ export type Dimensions = Sizes & {
   right: number;
   end: number;
   depth: number;
-  /** Posts: side, waist, height over the deck below, and their middles in x. */
-  post: { side: number; waist: number; height: number; at: number[] };
+  /** Post: side, waist, height over the deck below, and its middle in x. */
+  post: { side: number; waist: number; height: number; at: number };
   /** Prow: where it leaves the face and where it comes back (mm over the rung's foot), and how far out. */
   prow: { from: number; tip: number; reach: number };
   digits: Relief;
 };
 
-const DECK_HEIGHT = 0.8;
-const BASE_MARGIN = 3;
-const DEPTH = 12;
+const DECK_HEIGHT = 0.6;
+const BASE_HEIGHT = 0.4;
+const BASE_MARGIN = 2;
+const DEPTH = 8;
+const BODY = 8;
 /** The deck leaves the front and rear faces free, so that gloss is judged on an unbroken wall. */
 const DECK_INSET = 2;
 /** The way back of the prow: gentle enough to print well at any temperature. */
-const RETURN_DEG = 35;
+const RETURN_DEG = 45;
 /** Share of a rung at its foot that is kept plain, for the temperature to settle. */
-const SETTLING_SHARE = 0.1;
-/** Posts end under the deck with clear air, so that the bridge hangs free. */
+const SETTLING_SHARE = 0.2;
+/** A post, mm or beads: thick enough not to fall, thin enough to be snapped at its waist. */
+const POST = { side: 4, sideBeads: 8, waist: 2.4, waistBeads: 5 };
+/** Free way on both sides of a post, mm or beads: long enough for a thread to be seen. */
+const AIR = { least: 4, beads: 7 };
+/** A post ends under the deck with clear air, so that the bridge hangs free. */
 const POST_SHARE = 0.7;
 /** Layers of sill under a deck, each with one strand more than the one below. */
-const SILL_LAYERS = 3;
+const SILL_LAYERS = 2;
 
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
 export function dimensionsOf(spec: Spec, bore: number): Dimensions {
-  const sizes = sizesOf(spec, bore);
+  const sizes = sizesOf(spec, bore, BASE_HEIGHT);
   const { layer, bead, rung } = sizes;
   const deckLayers = Math.max(2, Math.round(DECK_HEIGHT / layer));
 
   const digits = reliefFor(bead, layer, rung);
   const left = reliefWidth('000', digits) + 2 * 1.6;
 
-  const side = Math.max(5, 9 * bead);
-  const depth = Math.max(DEPTH, side + 7);
-  const span = spec.span;
-  const right = left + span;
-  const air = (span - 2 * side) / 3;
+  const side = postSide(bead);
+  const depth = Math.max(DEPTH, side + 4);
+  const right = left + spec.span;
   const from = SETTLING_SHARE * rung;
   const reach =
     ((rung - from) * tan(RETURN_DEG) * tan(spec.overhangDeg)) /
@@ -74,23 +79,25 @@ export function dimensionsOf(spec: Spec, bore: number): Dimensions {
     deckLayers,
     left,
     right,
-    end: right + Math.max(10, 14 * bead),
+    end: right + Math.max(BODY, 14 * bead),
     depth,
     post: {
       side,
-      waist: Math.max(3, 5 * bead),
+      waist: Math.max(POST.waist, POST.waistBeads * bead),
       height: POST_SHARE * (rung - deckLayers * layer),
-      at: [left + air + side / 2, right - air - side / 2],
+      at: (left + right) / 2,
     },
     prow: { from, tip: from + reach / tan(spec.overhangDeg), reach },
     digits,
   };
 }
 
-/** Narrowest span, mm, in which two posts still stand apart far enough to string. */
+const postSide = (bead: number): number => Math.max(POST.side, POST.sideBeads * bead);
+
+/** Narrowest span, mm, in which a post still stands far enough from both bodies to string. */
 export const narrowestSpan = (bore: number): number => {
   const bead = beadWidthOf(bore);
-  return 2 * Math.max(5, 9 * bead) + 3 * Math.max(2.5, 4 * bead);
+  return postSide(bead) + 2 * Math.max(AIR.least, AIR.beads * bead);
 };
 
 /** Footprint of the whole form, mm, before it is placed. */
@@ -114,8 +121,16 @@ export function layersOf(dims: Dimensions, walls: number, labels: readonly strin
   );
 }
 
-const basePlate = ({ end, depth }: Dimensions): Region =>
-  rect(-BASE_MARGIN, -BASE_MARGIN, end + BASE_MARGIN, depth + BASE_MARGIN);
+/** A foot around each body, and a strip between them for the first post. */
+function basePlate({ left, right, end, depth, post }: Dimensions): Region {
+  const margin = BASE_MARGIN;
+  const strip = post.side / 2 + margin / 2;
+  return union(
+    rect(-margin, -margin, left + margin, depth + margin),
+    rect(right - margin, -margin, end + margin, depth + margin),
+    rect(left, depth / 2 - strip, right, depth / 2 + strip),
+  );
+}
 
 /** One layer of a rung, `within` layers above its foot. */
 function section(
@@ -142,7 +157,7 @@ function section(
   }
   const strands = SILL_LAYERS + 2 - toDeck;
   const solid = toDeck <= SILL_LAYERS ? sills(dims, walls, strands) : [];
-  return { outline: [...bodies, ...postsAt(dims, z).flat()], solid };
+  return { outline: [...bodies, ...postAt(dims, z)], solid };
 }
 
 /** Ledges inside the bodies, `strands` beads wide, on which the ends of the deck will lie. */
@@ -165,12 +180,11 @@ function prowAt({ prow, layer, rungLayers }: Dimensions, z: number): number {
   return Math.min(out, back);
 }
 
-function postsAt({ post, depth }: Dimensions, z: number): Region[] {
+function postAt({ post, depth }: Dimensions, z: number): Region {
   if (z > post.height) return [];
   // From foot to waist and back up at 45°, the waist one millimetre tall or what is left for it.
   const deep = Math.min((post.side - post.waist) / 2, (post.height - 1) / 3);
-  const middle = post.height / 2;
-  const taken = clamp(deep + 0.5 - Math.abs(z - middle), 0, deep);
+  const taken = clamp(deep + 0.5 - Math.abs(z - post.height / 2), 0, deep);
   const half = post.side / 2 - taken;
-  return post.at.map((x) => rect(x - half, depth / 2 - half, x + half, depth / 2 + half));
+  return rect(post.at - half, depth / 2 - half, post.at + half, depth / 2 + half);
 }

@@ -14,8 +14,12 @@ import type { Warning } from '../types';
 import { dimensionsOf, footprint, layersOf, narrowestSpan } from './form';
 import { Spec } from './spec';
 
+/** Layers of a rung: as many as show its parts, and take twice as long as the temperature drifts. */
+const RUNG_LAYERS = 22;
+/** Lower rungs, mm, have no room for readable digits. */
+const LOWEST_RUNG = 4;
 /** Layers of this form are short: faster walls would only be slowed again to let them cool. */
-const FASTEST_DEFAULT = 22;
+const FASTEST_DEFAULT = 17;
 
 export const temperature = towerKind<Spec>({
   id: 'temperature',
@@ -30,7 +34,7 @@ export const temperature = towerKind<Spec>({
     from: { label: 'Bottom', unit: '°C', min: 150, max: 450, step: 5 },
     to: { label: 'Top', unit: '°C', min: 150, max: 450, step: 5 },
     step: { label: 'Step', unit: '°C', min: 1, max: 100, step: 1 },
-    rungHeight: { label: 'Rung height', unit: 'mm', min: 6, max: 30, step: 1 },
+    rungHeight: { label: 'Rung height', unit: 'mm', min: 2, max: 30, step: 0.2 },
     walls: { label: 'Walls', unit: '', min: 1, max: 3, step: 1, folded: true },
     speed: { label: 'Wall speed', unit: 'mm/s', min: 10, max: 300, step: 5 },
     layerHeight: { label: 'Layer height', unit: 'mm', min: 0.05, max: 1, step: 0.05, folded: true },
@@ -42,7 +46,7 @@ export const temperature = towerKind<Spec>({
       step: 5,
       folded: true,
     },
-    span: { label: 'Bridge, free length', unit: 'mm', min: 16, max: 60, step: 1, folded: true },
+    span: { label: 'Bridge, free length', unit: 'mm', min: 8, max: 60, step: 1, folded: true },
     brim: { label: 'Brim', unit: 'mm', min: 0, max: 20, step: 1, folded: true },
     ...PLACE_FIELDS,
   },
@@ -58,14 +62,14 @@ export const temperature = towerKind<Spec>({
       from: Math.min(filament.nozzle.max, machine.extruder.hottest),
       to: filament.nozzle.min,
       step: 5,
-      rungHeight: Math.max(8, tidy(Math.ceil(18 * layerHeight))),
+      rungHeight: tidy(layerHeight * Math.max(RUNG_LAYERS, Math.ceil(LOWEST_RUNG / layerHeight))),
       layerHeight,
       walls: 1,
       speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead, filament)),
       overhangDeg: 55,
-      span: Math.max(26, Math.ceil(narrowestSpan(nozzle.diameter))),
+      span: Math.max(16, Math.ceil(narrowestSpan(nozzle.diameter))),
       brim: 0,
-      skirtLoops: 2,
+      skirtLoops: 1,
       shiftX: 0,
       shiftY: 0,
     };
@@ -164,7 +168,7 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
   return warnings;
 }
 
-/** Two posts must fit into the span. */
+/** A post must fit into the span. */
 function wideEnough({ span }: Spec, { nozzle }: Bench): Warning[] {
   const room = narrowestSpan(nozzle.diameter);
   if (span >= room) return [];
@@ -173,7 +177,7 @@ function wideEnough({ span }: Spec, { nozzle }: Bench): Warning[] {
       'stop',
       'span-narrow',
       'span',
-      `Two posts need ${short(room, 1)} mm of span with this nozzle; ${short(span)} mm were asked for.`,
+      `A post with room for threads on both sides needs ${short(room, 1)} mm of span with this nozzle; ${short(span)} mm were asked for.`,
       `Choose at least ${short(Math.ceil(room), 0)} mm.`,
     ),
   ];

@@ -11,7 +11,7 @@ export const Spec = z.object({
   to: whole.min(150).max(450),
   step: whole.min(1).max(100),
   /** Height of one rung, mm; rounded to whole layers. */
-  rungHeight: z.number().min(6).max(30),
+  rungHeight: z.number().min(2).max(30),
   layerHeight: z.number().min(0.05).max(1),
   /** Walls. */
   walls: whole.min(1).max(3),
@@ -20,7 +20,7 @@ export const Spec = z.object({
   /** Lean of the overhang from vertical, degrees. */
   overhangDeg: z.number().min(30).max(70),
   /** Free length of the bridge, mm. */
-  span: z.number().min(16).max(60),
+  span: z.number().min(8).max(60),
   /** mm; 0 for none. */
   brim: z.number().min(0).max(20),
   skirtLoops: whole.min(0).max(5),

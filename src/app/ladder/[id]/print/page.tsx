@@ -1,6 +1,7 @@
 import type { Bench } from '@/core/bench/bench';
 import type { Checked, StoredFile } from '@/store/ladders';
 import { addsUp } from '@/core/bench/settings';
+import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
@@ -49,6 +50,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
   const { audited, times } = await checkedOf(file);
   const copies = copiesOf(ladder.id).length;
   const stands = onSharedAxis(plan);
+  const marks = marksSaid(plan.axes);
   const outOfDate = described(plan.bench) !== described(bench.bench);
   return (
     <>
@@ -81,6 +83,7 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
         <section className="max-w-2xl">
           <h1>Ready to print</h1>
           <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
+          {marks && <p className="soft mt-1">{marks}</p>}
           <div className="mt-4 flex flex-wrap gap-2">
             <a
               className={device ? 'btn-quiet order-last' : 'btn-main'}

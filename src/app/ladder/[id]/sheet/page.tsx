@@ -3,6 +3,7 @@ import { benchTitle } from '@/core/bench/bench';
 import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
 import { ladderView } from '../../../server/ladder';
+import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { store } from '../../../server/store';
 import { PrintPicture } from '@/ui/common/PrintPicture';
@@ -18,6 +19,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   const stands = onSharedAxis(plan);
+  const marks = marksSaid(plan.axes);
   return (
     <main className="mx-auto max-w-4xl px-6 py-6">
       <div className="no-print mb-4">
@@ -56,6 +58,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           </div>
         )}
       />
+      {marks && <p className="mt-4 text-sm">{marks}</p>}
       <p className={`mt-4 text-sm ${kind.criteria.length === 0 ? 'hidden' : ''}`}>
         Score each rung: 0 fails, 1 poor, 2 fair, 3 good, 4 clean; leave open what you can’t tell.
       </p>

@@ -1,4 +1,4 @@
-/** Pressure advance by corners: sharp turns in both senses side by side, one value a figure. */
+/** Pressure advance by a meander: right angles in both senses, laid twice side by side, one value a figure. */
 
 import type { Bench } from '../../bench/bench';
 import { beadArea } from '../../deposit/bead';
@@ -19,7 +19,7 @@ import {
   usualRange,
   usualSpeed,
 } from './common';
-import { corners } from './flat';
+import { meander } from './flat';
 
 /** Share of the usual speed at which turns are taken. */
 const TURN_SPEED = 0.6;
@@ -37,18 +37,18 @@ type Spec = { [K in keyof typeof fields]: number };
 
 const patternOf = (spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> => ({
   spec,
-  ...corners(climb(spec), spec, bench),
+  ...meander(climb(spec), spec, bench),
   held: testConditions(spec.acceleration, bench),
 });
 
-export const advanceCorners = patternKind<Spec>({
+export const advanceMeander = patternKind<Spec>({
   ...shared,
-  id: 'advance-corners',
-  title: 'Pressure advance by corners',
+  id: 'advance-meander',
+  title: 'Pressure advance by a meander',
   spec: schemaOf(fields),
   fields,
   sentence:
-    'Climb from {from} s in front to {to} s at the rear in steps of {step} s; zigzags with sides of {side} mm ' +
+    'Climb from {from} s in front to {to} s at the rear in steps of {step} s; meanders with sides of {side} mm ' +
     'at {speed} mm/s.',
   reason: (bench) => reason('Corners show what the eye minds most.', bench),
   defaults(bench) {
@@ -78,8 +78,16 @@ export const advanceCorners = patternKind<Spec>({
   axes: (spec) => rearward('advance', spec),
   pattern: patternOf,
   criteria: [
-    { name: 'corners', weight: 1, where: 'at the outer and inner turns' },
-    { name: 'gaps', weight: 0.4, where: 'between the zigzags, just after a turn' },
+    { name: 'corners', weight: 1, where: 'at the turns, on the free flank of each bead' },
+    { name: 'gaps', weight: 0.4, where: 'between the two beads, just after a turn' },
   ],
   rule: { kind: 'best', saferSide: 'lower' },
 });
+
+/** The name under which zigzags were printed before. */
+export const advanceCorners: typeof advanceMeander = {
+  ...advanceMeander,
+  id: 'advance-corners',
+  title: 'Pressure advance by corners',
+  now: advanceMeander.id,
+};

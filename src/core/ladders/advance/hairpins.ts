@@ -1,4 +1,4 @@
-/** Pressure advance by straight strokes: slow, fast, slow, one value a stroke. */
+/** Pressure advance by hairpins: slow, fast, slow, a turn, and the same way back, one value a hairpin. */
 
 import type { Bench } from '../../bench/bench';
 import { beadArea } from '../../deposit/bead';
@@ -21,7 +21,7 @@ import {
   usualRange,
   usualSpeed,
 } from './common';
-import { strokes } from './flat';
+import { hairpins } from './flat';
 
 /** Under this ratio of fast to slow the pressure hardly changes. */
 const LEAST_RATIO = 3;
@@ -46,19 +46,19 @@ type Spec = { [K in keyof typeof fields]: number };
 
 const patternOf = (spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> => ({
   spec,
-  ...strokes(climb(spec), spec, bench),
+  ...hairpins(climb(spec), spec, bench),
   held: testConditions(spec.acceleration, bench),
 });
 
-export const advanceStrokes = patternKind<Spec>({
+export const advanceHairpins = patternKind<Spec>({
   ...shared,
-  id: 'advance-strokes',
-  title: 'Pressure advance by strokes',
+  id: 'advance-hairpins',
+  title: 'Pressure advance by hairpins',
   spec: schemaOf(fields),
   fields,
   sentence:
-    'Climb from {from} s in front to {to} s at the rear in steps of {step} s; each stroke runs at {slow} mm/s, ' +
-    'at {speed} mm/s between the ticks, and at the slow speed again.',
+    'Climb from {from} s in front to {to} s at the rear in steps of {step} s; each hairpin runs at {slow} mm/s, ' +
+    'at {speed} mm/s between the ticks, out and back.',
   reason: (bench) => reason('Flat, and printed in a few minutes.', bench),
   defaults(bench) {
     const { nozzle } = bench;
@@ -73,7 +73,7 @@ export const advanceStrokes = patternKind<Spec>({
       ...range,
       slow: Math.max(5, Math.min(20, Math.floor(speed / 4))),
       speed,
-      slowLength: 20,
+      slowLength: 15,
       fastLength: 40,
       acceleration: usualAcceleration(bench, speed, range.to),
       layerHeight,
@@ -115,8 +115,20 @@ export const advanceStrokes = patternKind<Spec>({
   axes: (spec) => rearward('advance', spec),
   pattern: patternOf,
   criteria: [
-    { name: 'evenness', weight: 1, where: 'beside the two ticks, where the speed changes' },
+    {
+      name: 'evenness',
+      weight: 1,
+      where: 'beside the ticks: one leg thick where the other is thin',
+    },
     { name: 'gaps', weight: 0.3, where: 'along the fast part' },
   ],
   rule: { kind: 'best', saferSide: 'lower' },
 });
+
+/** The name under which straight strokes were printed before: their readings are found as those of hairpins are. */
+export const advanceStrokes: typeof advanceHairpins = {
+  ...advanceHairpins,
+  id: 'advance-strokes',
+  title: 'Pressure advance by strokes',
+  now: advanceHairpins.id,
+};
