@@ -37,7 +37,7 @@ const PHONE = { width: 390, height: 844 };
 const VIEWS = [
   ['bench', '/bench/2', WIDE],
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
-  ['design-strokes', '/ladder/3/design', WIDE, 'ash', drawn],
+  ['design-hairpins', '/ladder/3/design', WIDE, 'ash', drawn],
   ['print', '/ladder/1/print', WIDE],
   ['inspect', '/inspect?file=1', WIDE, 'ash', seen],
   [

@@ -54,6 +54,55 @@ function pad(share: number): { printed: Printed; place: Place } {
   return { printed: printedOf(samples), place: { z: { from: 0, to: LAYER }, box } };
 }
 
+/** The same pad, layer upon layer, each with its own share. */
+function stacked(shares: readonly number[]) {
+  const pads = shares.map((share) => pad(share).printed.samples);
+  const { count } = pads[0]!;
+  const samples = line(count * shares.length, LAYER, (one, n) => {
+    const from = pads[Math.floor(n / count)]!;
+    one.x[n] = from.x[n % count]!;
+    one.y[n] = from.y[n % count]!;
+    one.width[n] = from.width[n % count]!;
+    one.z[n] = (Math.floor(n / count) + 1) * LAYER;
+  });
+  const { place } = pad(1);
+  const z = { from: 0, to: shares.length * LAYER };
+  return look(printedOf(samples), { ...place, z });
+}
+
+test('what has no room in one layer takes room from the next; a gap takes nothing from the layer over it', () => {
+  const off = stacked([1]).ridges! - stacked([1]).gaps!;
+  const over = (share: number) => stacked([share]).ridges! - off;
+  const once = over(1.05);
+  expect(stacked([1.05, 1.05, 1.05, 1.05]).ridges! - 4 * off).toBeCloseTo(4 * once, 3);
+  // Too little is seen as it is in the top layer, however many lie below.
+  expect(stacked([0.9, 0.9, 0.9]).gaps).toBeCloseTo(stacked([0.9]).gaps!, 6);
+  // A surplus below fills what the top layer would leave open.
+  expect(stacked([1.1, 0.95]).gaps!).toBeLessThan(stacked([0.95]).gaps!);
+});
+
+/** Two lines along x, some beads apart, each with faults of its own by its place, mm of width. */
+function legs(apart: number, front: (x: number) => number, rear: (x: number) => number) {
+  const samples = line(400, LAYER, (one, n) => {
+    const back = n >= 200;
+    one.x[n] = (back ? 399 - n : n) * SAMPLE;
+    one.y[n] = back ? apart * WIDTH : 0;
+    one.move[n] = back ? 2 : 1;
+    one.ratio[n] = 1 + (back ? rear : front)(one.x[n]!) / WIDTH;
+  });
+  const box = { minX: 0, maxX: 50, minY: -1, maxY: apart * WIDTH + 1 };
+  return look(printedOf(samples), { z: { from: 0, to: LAYER }, box }).evenness!;
+}
+
+test('lines side by side are compared: what both have in common is not minded, what one has against the other is', () => {
+  const thick = (x: number) => (x > 20 && x < 30 ? 0.1 : 0);
+  const thin = (x: number) => -thick(x);
+  expect(legs(4.5, thick, thick)).toBeCloseTo(0, 6);
+  const alone = legs(12, thick, thin);
+  expect(legs(4.5, thick, thin)).toBeGreaterThan(1.9 * alone);
+  expect(legs(4.5, thick, () => 0)).toBeGreaterThan(0.04);
+});
+
 test('a pad is judged by the plastic in its middle: less leaves gaps, more makes ridges', () => {
   const seen = (share: number) => {
     const { printed, place } = pad(share);

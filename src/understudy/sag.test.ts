@@ -20,6 +20,24 @@ function deepest(span: number, full: number, taut: number, soft = 0.3): number {
   return Math.max(...samples.drop.slice(1, air + 1));
 }
 
+test('a strand is held by what goes on behind it, in whichever move, and hangs more where it ends in the air', () => {
+  const depth = (goesOn: boolean) => {
+    const samples = samplesFor(42);
+    for (let n = 0; n < 42; n++) {
+      samples.support[n] = n === 0 || n === 41 ? 1 : 0;
+      samples.drop[n] = 0.3;
+      samples.gap[n] = LAYER;
+      samples.width[n] = beadWidth(roundArea(BORE), LAYER);
+      samples.move[n] = n === 41 ? 2 : 1;
+      // A way between strokes begins the count anew.
+      samples.begun[n] = n === 41 && !goesOn ? SAMPLE : (n + 1) * SAMPLE;
+    }
+    sag(samples, BORE, 1.5);
+    return Math.max(...samples.drop.slice(1, 41));
+  };
+  expect(depth(false) / depth(true)).toBeCloseTo(1.3, 2);
+});
+
 test('a taut strand sags with the square of its span', () => {
   const [short, long] = [deepest(10, 0.8, 1.2), deepest(20, 0.8, 1.2)];
   expect(long / short).toBeCloseTo(4, 1);

@@ -26,7 +26,7 @@ test('fast typing ends with the last wish drawn, and a wrong one in between is f
   await newBench(page, 'Heron hasty', 'Moss hasty');
   await setUp(page, 'temperature');
   const height = page.getByLabel('Rung height, mm');
-  for (const mm of ['9', '12', '3', '16', '8', '11']) await height.fill(mm);
+  for (const mm of ['9', '12', '1', '16', '8', '11']) await height.fill(mm);
   await expect(rungs(page).locator('li').first()).toHaveAttribute('style', /height: calc\(11 \*/);
   await expect(figures(page)).toHaveAttribute('aria-busy', 'false');
   await expect(page.getByLabel('Can’t be made')).toBeHidden();
@@ -38,6 +38,7 @@ test('patches that have no room are stopped, and one press mends it', async ({ p
   await page.setViewportSize({ width: 390, height: 844 });
   await newBench(page, 'Heron crowded', 'Moss crowded');
   await setUp(page, 'first layer');
+  await page.getByLabel('Side of a patch, mm').fill('18');
   await page.getByLabel('Places').selectOption('the whole bed');
   await expect(page.getByText('would lie over each other', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Middle and corners' }).click();
@@ -59,4 +60,24 @@ test('the corners of a machine and what it bears decide which ladders it is offe
   await expect(rungs(page)).toContainText('M204');
   await page.getByLabel('Top, mm/s²').fill('9000');
   await expect(page.getByLabel('Can’t be made').first()).toBeVisible();
+});
+
+test('inputs say what they cost, and a long ladder offers what saves most', async ({ page }) => {
+  await newBench(page, 'Heron costs', 'Moss costs');
+  await setUp(page, 'overhang');
+  const told = page.getByText('what that depends on', { exact: false });
+  await expect(told).toBeVisible({ timeout: 20_000 });
+  await told.click();
+  await expect(page.getByRole('list', { name: 'What each input costs' })).toContainText(
+    /Walls \+1\s+\+[\d.]+ min a rung/,
+  );
+  await expect(page.getByText('This ladder is long.')).toBeHidden();
+  await page.getByLabel('Height of a lean, mm').fill('20');
+  await page.getByLabel('Wall speed, mm/s').fill('10');
+  await expect(page.getByText('This ladder is long.')).toBeVisible({ timeout: 30_000 });
+  const before = Number.parseInt(await figures(page).locator('dd').first().innerText(), 10);
+  await page.getByText('This ladder is long.').getByRole('button').click();
+  await expect
+    .poll(async () => Number.parseInt(await figures(page).locator('dd').first().innerText(), 10))
+    .toBeLessThan(before);
 });

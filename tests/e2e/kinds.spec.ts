@@ -60,11 +60,12 @@ test('posts: the least retraction that is clean', async ({ page }) => {
   ).toBeVisible();
 });
 
-test('strokes: pressure advance with its test conditions and the line that carries it', async ({
+test('hairpins: pressure advance with its test conditions and the line that carries it', async ({
   page,
 }) => {
-  await newBench(page, 'Heron strokes', 'Moss strokes');
-  await setUp(page, 'pressure advance by strokes');
+  await newBench(page, 'Heron hairpins', 'Moss hairpins');
+  await setUp(page, 'pressure advance by hairpins');
+  await expect(page.getByText('Numbers on the print are in ms', { exact: false })).toBeVisible();
   const held = page.getByLabel('Test conditions');
   await expect(held).toContainText('jerk 5 mm/s then 8 mm/s again');
   await expect(page.getByRole('img', { name: 'The ladder from above, to scale' })).toBeVisible();

@@ -6,13 +6,12 @@ import { timesOf } from '../motion/times';
 import { short, snap, tidy } from '../numbers';
 import { climb, isWhole, type Range } from './climb';
 import { makeOf, type Made } from './make';
+import { LONG_MINUTES } from '../plan/limits';
 import { kindOf } from './registry';
 import type { Field, LadderKind, Offer } from './types';
 
-/** Printing longer than this, min, a ladder is long: there is something to save. */
-const LONG = 30;
-/** What prints are made with stays as it is: at another speed or layer height another thing would be tested. */
-const TESTED_WITH = new Set(['layerHeight', 'speed', 'slow', 'acceleration']);
+/** What prints are made with stays as it is: at another speed, or with other walls, another thing would be tested. */
+const TESTED_WITH = new Set(['layerHeight', 'speed', 'slow', 'acceleration', 'walls']);
 /** A change that saves less than this share of the time is not worth a press. */
 const LEAST_SAVED = 0.1;
 /** Rungs that a coarser ladder still has. */
@@ -61,7 +60,7 @@ export function costsOf(kindId: string, spec: Spec, bench: Bench): Costs | null 
     perRung: minutes / rungs,
     each: each.filter((one) => Math.abs(one.minutes) >= SHOWN),
     offer:
-      minutes > LONG
+      minutes > LONG_MINUTES
         ? offerOf(kind, spec, kind.defaults(bench) as Spec, each, minutes, make)
         : null,
   };

@@ -211,8 +211,11 @@ export const signUnit = (bead: number): number => Math.max(0.9, 2.1 * bead);
 /** From the line under a sign to its foot, beads. */
 const UNDERLINE = 2;
 export const signHeight = (bead: number): number => 4 * signUnit(bead) + (1 + UNDERLINE) * bead;
-export const signWidth = (text: string, bead: number): number =>
-  textWidth(text) * signUnit(bead) + bead;
+/** Least length of that line, mm: shorter, it would not press up what was drawn back. */
+const LEAD = 6;
+const underlineOf = (text: string, bead: number): number =>
+  Math.max(LEAD, textWidth(text) * signUnit(bead));
+export const signWidth = (text: string, bead: number): number => underlineOf(text, bead) + bead;
 
 /**
  * A text drawn with single beads; its lower left corner at (x, y). A line under it comes first, from right to left:
@@ -225,7 +228,7 @@ export function flatText(text: string, x: number, y: number, bead: number): Line
   return [
     {
       path: [
-        { x: left + textWidth(text) * unit, y: foot },
+        { x: left + underlineOf(text, bead), y: foot },
         { x: left, y: foot },
       ],
     },

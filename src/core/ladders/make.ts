@@ -188,6 +188,9 @@ function settling(plan: Plan, motion: Motion, trace: Trace): Warning[] {
 /** Under this share of wall at the speed asked for, a rung tests another speed than was typed. */
 const LEAST_REACH = 0.5;
 
+/** Walls that are slowed by less than a tenth look as they would have. */
+const ALMOST = 0.9;
+
 /** What the walls of a ladder are asked to run at. */
 export const askedOf = (spec: object, bench: Bench) => {
   const { speed, acceleration, slow } = spec as Record<string, number | undefined>;
@@ -212,6 +215,7 @@ function slowed(spec: object, plan: Plan, motion: Motion, trace: Trace): Warning
   const offers = [{ label: `Ask for ${lower} mm/s`, patch: { speed: lower } }];
   // Slowed to cool, every rung alike still shows its effect; too short a stroke tests the ramps instead.
   if (all.slowed >= LEAST_REACH) {
+    if (all.speed >= ALMOST * asked.speed) return [];
     return [
       {
         grade: 'note',

@@ -11,3 +11,6 @@ export const MOST_RUNGS = 100;
 
 /** Fewest rungs that a finding can be drawn through. */
 export const FEWEST_RUNGS = 3;
+
+/** Printing longer than this, min, a ladder is long: there is something to save. */
+export const LONG_MINUTES = 30;

@@ -64,7 +64,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const [stopped, setStopped] = useState<Problem[]>([]);
   const [chosen, setChosen] = useState<number | null>(null);
   const [looking, setLooking] = useState(false);
-  const { outcome, draft, late, costs, wish, layer } = useDesign(kind.id, bench, spec);
+  const { outcome, draft, late, costs, askCosts, wish, layer } = useDesign(kind.id, bench, spec);
   const [lastGood, setLastGood] = useState<DesignView | null>(null);
   if (outcome?.ok && outcome !== lastGood) setLastGood(outcome);
 
@@ -160,7 +160,16 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         </p>
         <Figures view={view} dimmed={problems.length > 0} late={late} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
-        {costs && <Costs costs={costs} fields={kind.fields} onPatch={change} />}
+        {view && (
+          <Costs
+            rungs={view.rungs.length}
+            minutes={(view.times.laying + view.times.travel + view.times.dwell) / 60}
+            costs={costs}
+            ask={askCosts}
+            fields={kind.fields}
+            onPatch={change}
+          />
+        )}
         <div className="mt-5 flex flex-wrap gap-2">
           <ActButton
             className="btn-main"

@@ -1,8 +1,7 @@
 'use client';
 /**
  * Two workers answer every wish: one draws the form at once, the other makes and proves the file. Each keeps one
- * wish under way; while it runs only the newest waits. When nothing was wished for a while, a third works out what each
- * input costs.
+ * wish under way; while it runs only the newest waits. A third works out what each input costs, once that is asked for.
  */
 
 import * as Comlink from 'comlink';
@@ -41,7 +40,7 @@ type Lanes = {
 };
 
 /** Costs take seconds to work out: they wait for this pause in the typing, ms. */
-const PAUSE = 1200;
+const PAUSE = 800;
 type Shown = {
   outcome: Outcome | null;
   draft: (DraftView & { ok: true }) | null;
@@ -64,6 +63,7 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
   const [wished, setWished] = useState(1);
   const lanes = useRef<Lanes | null>(null);
   const newest = useRef<Wish<Spec>>({ spec: first, wish: 1 });
+  const asked = useRef(false);
   const pause = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const want = () => {
@@ -71,6 +71,9 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
     void lanes.current?.draft.want(newest.current);
     void lanes.current?.file.want(newest.current);
     clearTimeout(pause.current);
+    if (asked.current) later();
+  };
+  const later = () => {
     pause.current = setTimeout(() => void lanes.current?.costs.want(newest.current), PAUSE);
   };
   const failed = (error: Error, wish: number) =>
@@ -146,6 +149,13 @@ export function useDesign(kind: string, bench: Bench, first: Spec) {
       newest.current = { spec, wish: newest.current.wish + 1 };
       setWished(newest.current.wish);
       want();
+    },
+    /** From now on, or no more, costs are worked out with every wish. */
+    askCosts(wanted: boolean) {
+      if (wanted === asked.current) return;
+      asked.current = wanted;
+      clearTimeout(pause.current);
+      if (wanted) later();
     },
     layer: async (index: number): Promise<LayerView | null> =>
       (await lanes.current?.file.remote.layer(index)) ?? null,

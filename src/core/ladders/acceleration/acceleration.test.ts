@@ -56,6 +56,54 @@ test.each(['wren', 'newt', 'heron', 'otter'] as const)(
   },
 );
 
+test('accelerations grow by the same share up to what the slowest axis has, in six to eight rungs', () => {
+  for (const machine of ['heron', 'wren', 'otter', 'newt'] as const) {
+    const bench = benchFor(machine);
+    const values = makeOn(bench, 'acceleration').plan.rungs.map(({ set }) => set.acceleration!);
+    expect(values.length).toBeGreaterThanOrEqual(6);
+    expect(values.length).toBeLessThanOrEqual(8);
+    expect(values.at(-1)).toBe(bench.machine.limits.acceleration.x);
+    const ratios = values.slice(1).map((value, i) => value / values[i]!);
+    expect(Math.max(...ratios) / Math.min(...ratios)).toBeLessThan(1.3);
+  }
+});
+
+test('corners are held slow, and an advance that would brake the harder rungs is off for the test', () => {
+  const bench = { ...benchFor('heron'), tuned: { advance: 0.5 } };
+  const { plan, warnings, text, audit } = makeOn(bench, 'acceleration');
+  expect(plan.held).toMatchObject({ jerk: 2, advance: 0 });
+  expect(warnings.map(({ code }) => code)).toContain('advance-off');
+  // What was found stands again at the end.
+  const lines = text.split('\n');
+  expect(lines.lastIndexOf('M900 K0.5')).toBeGreaterThan(lines.lastIndexOf('M900 K0'));
+  expect(audit.findings).toEqual([]);
+  // Where nothing brakes, what was found stays.
+  const fast = { ...benchFor('wren'), tuned: { advance: 0.04 } };
+  expect(makeOn(fast, 'acceleration').plan.held.advance).toBe(0.04);
+});
+
+test('nothing stands out of the faces that are read; grooves in the foot tell them apart', () => {
+  const made = makeOn(benchFor('wren'), 'acceleration');
+  const strokes = movesOf(made, 'extrude').filter(({ to }) => to.z > 0.3);
+  const foot = strokes.filter(({ rung }) => rung < 0);
+  const tested = strokes.filter(({ rung }) => rung >= 0);
+  const right = Math.max(...tested.map(({ to }) => to.x));
+  const rear = Math.max(...tested.map(({ to }) => to.y));
+  const deep = (moves: typeof strokes, at: (p: { x: number; y: number }) => number, face: number) =>
+    moves.filter(({ from, to, length }) => {
+      const [a, b] = [at(from), at(to)];
+      return length > 1 && length < 4 && Math.abs(a - b) < 0.01 && face - a > 0.7 && face - a < 0.9;
+    });
+  const layers = new Set(foot.map(({ to }) => to.z)).size;
+  expect(deep(foot, ({ y }) => y, rear).length).toBe(layers);
+  expect(deep(foot, ({ x }) => x, right).length).toBe(2 * layers);
+  // Above the foot both faces are one straight line a layer, but for the first that closes the grooves.
+  const straight = tested.filter(({ from, to }) => from.x === to.x && right - to.x < 0.01);
+  const most = new Map<number, number>();
+  for (const { to } of straight) most.set(to.z, (most.get(to.z) ?? 0) + 1);
+  expect([...most.values()].filter((count) => count > 1).length).toBeLessThanOrEqual(1);
+});
+
 test('each machine gets the cornering ladder of its own model and no other', () => {
   const models = ['cornering-jerk', 'cornering-deviation', 'cornering-square'];
   const fits = (machine: Parameters<typeof benchFor>[0]) =>

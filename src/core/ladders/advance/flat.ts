@@ -53,7 +53,7 @@ export type HairpinShape = {
  * neighbour. From one hairpin to the next there is room for a tick as well.
  */
 const [LEGS, APART] = [4.5, 7];
-const TICK = 1.2;
+const [TICK, LEAD] = [1.2, 8];
 /** Way from the second tick to the turn, as a share of the slow way from the rail: the turn itself is slow as well. */
 const TO_TURN = 0.5;
 /** Pieces of a half circle. */
@@ -75,12 +75,13 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
   const upright = (x: number, low: number, high: number): Line => ({
     path: [to(x, low), to(x, high)],
   });
-  const rail = [-bead, 0].map((x) => upright(x, -RAIL_END, top + RAIL_END));
-  // From tick to tick of a column, so that hardly any way is long enough to be drawn back for.
+  const rail = [upright(-bead, -RAIL_END, top + RAIL_END), upright(0, top + RAIL_END, -RAIL_END)];
+  // From tick to tick of a column, so that hardly any way is long enough to be drawn back for. The first of each is
+  // longer, to the outside: what was drawn back has to be pressed up again.
   const gaps = Array.from({ length: values.length + 1 }, (_, i) => i * pitch - apart / 2);
-  const ticks = [gaps, [...gaps].reverse()].flatMap((column, i) =>
-    column.map((y) => upright(i === 0 ? a : b, y - TICK / 2, y + TICK / 2)),
-  );
+  const column = (x: number, ys: readonly number[], sign: 1 | -1): Line[] =>
+    ys.map((y, i) => upright(x, y - sign * (i === 0 ? LEAD : TICK / 2), y + (sign * TICK) / 2));
+  const ticks = [...column(a, gaps, 1), ...column(b, [...gaps].reverse(), -1)];
   const beside = (apart - TICK - bead) / 2;
   const rungs = values.map((_, i): PatternRung => {
     const [out, back] = [i * pitch, i * pitch + legs];
@@ -108,9 +109,9 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
   return {
     box: {
       minX: -1.5 * bead,
-      minY: Math.min(-RAIL_END, -apart / 2 - TICK / 2, (legs - signHeight(bead)) / 2),
+      minY: Math.min(-apart / 2 - LEAD, (legs - signHeight(bead)) / 2),
       maxX: text.end,
-      maxY: Math.max(top + RAIL_END, top + (apart + TICK) / 2, top + (signHeight(bead) - legs) / 2),
+      maxY: Math.max(top + apart / 2 + LEAD, top + (signHeight(bead) - legs) / 2),
     },
     marks: [...rail, ...ticks, ...text.lines],
     rungs,

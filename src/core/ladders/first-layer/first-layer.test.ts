@@ -3,6 +3,7 @@ import { boxOnBed, type Box } from '../../bench/bed';
 import { benchFor, good, makeOn, movesOf } from '../../testing';
 import { makeLadder, specFor } from '../make';
 import { kindOf } from '../registry';
+import { spread } from './places';
 
 const kind = good(kindOf('first-layer'));
 
@@ -101,4 +102,45 @@ test('the value is told as what to add, and which way the nozzle moves', () => {
   expect(kind.carry('zOffset', 0.04, bench).say).toContain('higher');
   expect(kind.carry('zOffset', -0.04, bench).say).toContain('lower');
   expect(kind.carry('zOffset', 0, bench).say).toContain('stays');
+});
+
+test('what is offered mends: no press leads to patches that lie over each other still', () => {
+  for (const size of [18, 24, 30])
+    for (const places of [1, 2]) {
+      const bench = benchFor();
+      const spec = good(specFor(kind, bench, { places, size }));
+      const [stop] = kind.check(spec, bench).filter(({ code }) => code === 'crowded');
+      for (const { patch } of stop?.offers ?? []) {
+        const mended = good(specFor(kind, bench, { places, size, ...patch }));
+        expect(kind.check(mended, bench).map(({ code }) => code)).not.toContain('crowded');
+      }
+    }
+});
+
+test('values are mixed, so that neither along nor across the bed one side has the higher ones', () => {
+  for (const count of [3, 4, 5, 7, 9, 11]) {
+    const places = spread(count);
+    expect([...places].sort((a, b) => a - b)).toEqual(places.map((_, i) => i));
+    const middle = (count - 1) / 2;
+    const along = places.reduce((sum, place, i) => sum + (i - middle) * (place - middle), 0);
+    const most = places.reduce((sum, _, i) => sum + (i - middle) ** 2, 0);
+    if (count > 3) expect(Math.abs(along / most)).toBeLessThan(0.41);
+  }
+});
+
+test('marks lie at the middle of the values with half more plastic, and are fed from their first digit on', () => {
+  const made = makeOn(benchFor(), 'first-layer');
+  const marks = movesOf(made, 'extrude').filter(
+    ({ rung, length, to }) => rung < 0 && length < 10 && to.z < 0.5,
+  );
+  expect(new Set(marks.map(({ to }) => Number(to.z.toFixed(3))))).toEqual(new Set([0.2]));
+  const bead = (0.2 * 0.25 + (Math.PI * 0.04) / 4) / ((Math.PI * 1.75 ** 2) / 4);
+  const signs = marks.filter(({ e, length }) => Math.abs(e / length / bead - 1.5) < 0.02);
+  expect(signs.length).toBeGreaterThan(20);
+  // After every way that was drawn back for comes a line of some length, not a digit's short stroke.
+  const strokes = movesOf(made, 'extrude');
+  for (const { line } of movesOf(made, 'restart')) {
+    const next = strokes.find((one) => one.line > line)!;
+    if (next.rung < 0) expect(next.length).toBeGreaterThan(5);
+  }
 });

@@ -108,14 +108,16 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
 function crowded(spec: Spec, bench: Bench): Warning[] {
   const { bed } = bench.machine;
   const count = climb(spec).length;
-  const fits = (size: number) =>
-    groupsOf(spec.places, bed, cellOf({ ...spec, size }, bench), count).apart;
+  const fits = (size: number, places = spec.places) =>
+    groupsOf(places, bed, cellOf({ ...spec, size }, bench), count).apart;
   if (fits(spec.size)) return [];
   let size = Math.ceil(spec.size) - 1;
   while (size >= SMALLEST && !fits(size)) size--;
   const offers: Offer[] = [
     ...(size >= SMALLEST ? [{ label: `Patches of ${size} mm`, patch: { size } }] : []),
-    ...(spec.places > 1 ? [{ label: 'Middle and corners', patch: { places: 1 } }] : []),
+    ...(spec.places > 1 && fits(spec.size, 1)
+      ? [{ label: 'Middle and corners', patch: { places: 1 } }]
+      : []),
     { label: 'The middle alone', patch: { places: 0 } },
   ];
   return [

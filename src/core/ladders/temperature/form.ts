@@ -149,10 +149,12 @@ function section(
   if (toDeck <= 0) {
     // The ends of the deck lie on the wall and on every strand of the sills.
     const hold = bead + (walls - 1 + SILL_LAYERS) * pitch;
+    const beside = bead / 2 + walls * pitch;
     const deck = rect(left - bead, DECK_INSET, right + bead, depth - DECK_INSET);
     return {
       outline: union(bodies, deck),
-      solid: rect(left - hold, DECK_INSET, right + hold, depth - DECK_INSET),
+      // As deep as the inside of the deck: beside its walls there is nothing to hold.
+      solid: rect(left - hold, DECK_INSET + beside, right + hold, depth - DECK_INSET - beside),
     };
   }
   const strands = SILL_LAYERS + 2 - toDeck;

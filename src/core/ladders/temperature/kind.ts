@@ -15,7 +15,7 @@ import { dimensionsOf, footprint, layersOf, narrowestSpan } from './form';
 import { Spec } from './spec';
 
 /** Layers of a rung: as many as show its parts, and take twice as long as the temperature drifts. */
-const RUNG_LAYERS = 22;
+const RUNG_LAYERS = 21;
 /** Lower rungs, mm, have no room for readable digits. */
 const LOWEST_RUNG = 4;
 /** Layers of this form are short: faster walls would only be slowed again to let them cool. */
