@@ -5,6 +5,7 @@ import type { Problem } from '@/core/result';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import type { Field } from '@/core/ladders/types';
+import { LONG_MINUTES } from '@/core/plan/limits';
 import type { PlannedRung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import type { Outcome as ActOutcome } from '../common/ActButton';
@@ -16,7 +17,7 @@ import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
-import { Costs } from './Costs';
+import { Costs, Saving } from './Costs';
 import { Figures } from './Figures';
 import { Preview } from './Preview';
 import { FieldInput } from './FieldInput';
@@ -64,6 +65,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const [stopped, setStopped] = useState<Problem[]>([]);
   const [chosen, setChosen] = useState<number | null>(null);
   const [looking, setLooking] = useState(false);
+  const [weighing, setWeighing] = useState(false);
   const { outcome, draft, late, costs, askCosts, wish, layer } = useDesign(kind.id, bench, spec);
   const [lastGood, setLastGood] = useState<DesignView | null>(null);
   if (outcome?.ok && outcome !== lastGood) setLastGood(outcome);
@@ -84,6 +86,11 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
     drawnFor.current = wanted;
     wish(JSON.parse(wanted) as Spec);
   });
+
+  const times = lastGood?.times;
+  const minutes = times ? (times.laying + times.travel + times.dwell) / 60 : 0;
+  const costly = weighing || minutes > LONG_MINUTES;
+  useEffect(() => askCosts(costly));
 
   const problems = outcome && !outcome.ok ? outcome.problems : [];
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
@@ -160,16 +167,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         </p>
         <Figures view={view} dimmed={problems.length > 0} late={late} />
         <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
-        {view && (
-          <Costs
-            rungs={view.rungs.length}
-            minutes={(view.times.laying + view.times.travel + view.times.dwell) / 60}
-            costs={costs}
-            ask={askCosts}
-            fields={kind.fields}
-            onPatch={change}
-          />
-        )}
+        {costs?.offer && <Saving offer={costs.offer} onPatch={change} />}
         <div className="mt-5 flex flex-wrap gap-2">
           <ActButton
             className="btn-main"
@@ -213,6 +211,14 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             ))}
           </div>
         </details>
+        {view && view.rungs.length > 1 && (
+          <Costs
+            perRung={minutes / view.rungs.length}
+            costs={costs}
+            fields={kind.fields}
+            onOpen={setWeighing}
+          />
+        )}
         {view && (
           <section className="rule-above" aria-label="Test conditions">
             <h2>Fixed during the test, then restored</h2>
