@@ -103,12 +103,12 @@ export const temperature = towerKind<Spec>({
   moved: movedTo('nozzle'),
 
   criteria: [
-    { name: 'stringing', weight: 0.8, where: 'between the posts' },
+    { name: 'stringing', weight: 0.8, where: 'between post and bodies' },
     { name: 'overhang', weight: 0.6, where: 'under the prow at the right', spot: 1 },
     { name: 'bridging', weight: 0.6, where: 'the deck seen from below' },
     { name: 'surface', weight: 0.6, where: 'front and rear faces', spot: 0 },
     { name: 'gloss', weight: 0.4, where: 'the flat rear faces', spot: 0 },
-    { name: 'layer adhesion', weight: 0.7, where: 'a post, broken at its waist' },
+    { name: 'layer adhesion', weight: 0.7, where: 'the post, broken at its waist' },
   ],
   carry: (_, value, { filament }) => ({
     lines: [`M104 S${short(value)}`],

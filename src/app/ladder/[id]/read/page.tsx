@@ -9,6 +9,7 @@ import { askingDevice, computerReader, ownerOf, phoneHosts, sameName } from '../
 import type { ReadingRow } from '@/store/readings';
 import { OnPhone } from '@/ui/common/OnPhone';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
+import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
@@ -108,7 +109,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           ladderId={ladder.id}
           picture={open.plan.view === 'top' || open.plan.width > 2 ? pictureOf(open.print) : null}
           print={stands}
-          sentence={MEASURE}
+          sentence={[MEASURE, marksSaid(open.plan.axes)].filter(Boolean).join(' ')}
           measures={measures}
           readingId={open.row.id}
           kept={kept}
