@@ -22,7 +22,7 @@ export function wallLoops(outline: Region, walls: number, width: number, pitch: 
 export type Support = { plastic: Region; touched: Region; leaning: () => Region };
 
 /** Beads by which a wall may lean out over what is below. Further out it hangs from its ends: it bridges. */
-const LEANS = 2;
+export const LEANS = 2;
 
 export function supportOf(plastic: Region, width: number): Support {
   let leaning: Region | null = null;

@@ -1,6 +1,8 @@
 /** Overhang: the steepest lean that still prints flat, seen from below. */
 
 import { short } from '../../numbers';
+import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
+import { LEANS } from '../../deposit/walls';
 import { climb } from '../climb';
 import { labelsOf, rearward } from '../climbing';
 import { inBounds } from '../commands';
@@ -10,13 +12,23 @@ import { climbs, usualWalls } from '../one-setting';
 import { lyingKind } from '../tower-kind';
 import { boxOfLean, boxOfRow, footprint, formOf, layersOf } from './form';
 
-const BOUNDS = { min: 10, max: 85 };
+/** Ends of what can be typed, and the least that leans at all, degrees. */
+const ENDS: [number, number] = [10, 85];
+
+/** Flatter than this, whole degrees, a layer has nothing to lean on and hangs from its ends: it bridges. */
+const flattest = (bore: number, layer: number): number =>
+  Math.floor((Math.atan((LEANS * Math.max(beadWidthOf(bore), layer)) / layer) * 180) / Math.PI);
+
+const bounds = (bore: number, layer = layerHeightOf(bore)) => ({
+  min: ENDS[0],
+  max: Math.min(ENDS[1], flattest(bore, layer)),
+});
 /** Speed of walls, mm/s, and height of a lean, mm: long enough to judge. */
 const USUAL_SPEED = 40;
 const LEAN = 4;
 
 const fields = {
-  ...rangeFields('overhang', [BOUNDS.min, BOUNDS.max], 1, ['Front', 'Rear']),
+  ...rangeFields('overhang', ENDS, 1, ['Front', 'Rear']),
   ...TOWER_FIELDS,
   rungHeight: { ...TOWER_FIELDS.rungHeight, label: 'Height of a lean' },
 };
@@ -24,7 +36,7 @@ const fields = {
 export const overhang = lyingKind<{ [K in keyof typeof fields]: number }>({
   id: 'overhang',
   title: 'Overhang',
-  ...climbs('overhang', () => BOUNDS),
+  ...climbs('overhang', ({ nozzle }) => bounds(nozzle.diameter)),
   axes: (spec) => rearward('overhang', spec),
   spec: schemaOf(fields),
   fields,
@@ -42,10 +54,15 @@ export const overhang = lyingKind<{ [K in keyof typeof fields]: number }>({
     rungHeight: LEAN,
     walls: 2,
   }),
-  check(spec) {
+  check(spec, { nozzle }) {
     return [
       ...wholeSteps(spec, '°'),
-      ...inBounds('overhang', spec, BOUNDS, 'flatter than that it is a bridge, steeper a wall'),
+      ...inBounds(
+        'overhang',
+        spec,
+        bounds(nozzle.diameter, spec.layerHeight),
+        'flatter than this ladder can lean it is a bridge, steeper a wall',
+      ),
     ];
   },
   tower(spec, bench) {

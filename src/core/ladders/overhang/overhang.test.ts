@@ -1,4 +1,5 @@
 import { benchFor, makeOn, movesOf } from '../../testing';
+import { makeLadder } from '../make';
 
 /** Furthest x of each layer of a rung, mm, lowest first, among walls at the leaning side. */
 function edges(made: ReturnType<typeof makeOn>, rung: number): number[] {
@@ -67,4 +68,16 @@ test('the angle climbs although no command sets it, and the audit measures it on
   const { audit, text } = makeOn(benchFor(), 'overhang', { from: 30, to: 60, step: 15 });
   expect(audit.rungs.map(({ ok }) => ok)).toEqual([true, true, true]);
   expect(text).not.toMatch(/^M204 .*30$/m);
+});
+
+test('what would hang from its ends instead of leaning is no rung of it', () => {
+  const bench = benchFor();
+  const refused = makeLadder('overhang', { to: 80 }, bench);
+  expect(refused.ok ? '' : refused.problems[0]!.what).toContain('80 °');
+  // At the flattest that is allowed nothing is laid as a strand over air yet.
+  const made = makeOn(bench, 'overhang', { from: 71, to: 77, step: 2 });
+  const sections = movesOf(made, 'extrude')
+    .filter(({ rung, length }) => rung >= 0 && length > 2)
+    .map(({ e, length }) => e / length);
+  expect(Math.max(...sections) / Math.min(...sections)).toBeLessThan(1.02);
 });
