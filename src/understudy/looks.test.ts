@@ -88,7 +88,7 @@ function legs(apart: number, front: (x: number) => number, rear: (x: number) => 
     one.x[n] = (back ? 399 - n : n) * SAMPLE;
     one.y[n] = back ? apart * WIDTH : 0;
     one.move[n] = back ? 2 : 1;
-    one.ratio[n] = 1 + (back ? rear : front)(one.x[n]!) / WIDTH;
+    one.ratio[n] = 1 + (back ? rear : front)(one.x[n]) / WIDTH;
   });
   const box = { minX: 0, maxX: 50, minY: -1, maxY: apart * WIDTH + 1 };
   return look(printedOf(samples), { z: { from: 0, to: LAYER }, box }).evenness!;
