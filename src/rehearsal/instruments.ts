@@ -50,7 +50,7 @@ export function measure(
 export const EXACT: Record<string, (printed: Printed, plan: Plan, truths: Truths) => number> = {
   wall: (printed, plan) => {
     const walls = sides({ printed, plan, random: seeded(1) });
-    const asked = sum(asksOf(printed)) / printed.samples.count;
+    const asked = askedOf(printed, plan);
     return (Number(plan.spec.present) * asked) / (sum(walls) / walls.length);
   },
   left(printed, plan) {
@@ -65,7 +65,11 @@ export const EXACT: Record<string, (printed: Printed, plan: Plan, truths: Truths
 /** What is left of a mark when all has come, mm. */
 const leftOf = ({ came }: Printed, { spec }: Plan): number => Number(spec.mark) - came;
 
-const asksOf = ({ samples }: Printed): Float32Array => samples.asked.subarray(0, samples.count);
+/** Width that is asked for where it is measured, mm: a prime line is thicker. */
+function askedOf({ samples: { z, asked, count } }: Printed, { rungs: [rung] }: Plan): number {
+  const own = Array.from(asked.subarray(0, count)).filter((_, n) => z[n]! > rung!.z.from + AWAY);
+  return sum(own) / own.length;
+}
 const sum = (values: ArrayLike<number>): number =>
   Array.from(values).reduce((total, one) => total + one, 0);
 
