@@ -41,7 +41,8 @@ export type Field = {
  */
 export type Rule =
   | { kind: 'best'; saferSide: 'lower' | 'higher' }
-  | { kind: 'clean'; end: 'least' | 'most' }
+  /** `sure`: chance of being clean that the value must have, where it is not the usual one. */
+  | { kind: 'clean'; end: 'least' | 'most'; sure?: number }
   | { kind: 'measured' };
 
 /** A number that is measured on a print, several times over where it scatters. */

@@ -161,3 +161,19 @@ test('fewer than three scored rungs are too few', () => {
   const few = findValue(kind, plan, bench, { readings: [{ stringing: [0, 4] }] });
   expect(few.ok ? '' : few.problems[0]!.what).toContain('at least 3');
 });
+
+test('the surer a kind wants to be, the further on the clean side lies what it proposes', () => {
+  const random = seeded(5);
+  const stringing = values.map((value) =>
+    score(4 / (1 + Math.exp(-(value - 0.9) * 5)) + 0.6 * normal(random)),
+  );
+  const at = (sure: number) =>
+    told(
+      findValue({ ...kind, rule: { kind: 'clean', end: 'least', sure } }, plan, bench, {
+        readings: [{ stringing }],
+      }),
+    ).value!;
+  const proposed = [0.3, 0.5, 0.7, 0.9].map(at);
+  expect(proposed).toEqual([...proposed].sort((a, b) => a - b));
+  expect(proposed[3]!).toBeGreaterThan(proposed[0]!);
+});

@@ -20,7 +20,7 @@ import { BEST_SCORE } from './types';
 
 /** Scores from here on round to "good". */
 export const GOOD = 2.5 / BEST_SCORE;
-/** Chance of being clean that the proposed value must have. */
+/** Chance of being clean that the proposed value usually must have. */
 const SURE = 0.7;
 const DRAWS = 600;
 /** Share of draws beyond an end above which the answer may lie outside. */
@@ -44,6 +44,8 @@ type Search = {
   all: Gathered;
   end: 'least' | 'most';
   order: Order;
+  /** Chance of being clean that the value must have. */
+  sure: number;
   otherCause: string;
   base: Pick<Finding, 'evidence' | 'curve' | 'observations' | 'notes'>;
   /** The values at which prints are least and most likely clean. */
@@ -56,7 +58,11 @@ type Search = {
  *
  * @returns problems when too little was scored
  */
-export function findClean(given: Case, end: 'least' | 'most'): Result<Finding> {
+export function findClean(
+  given: Case,
+  end: 'least' | 'most',
+  sure: number = SURE,
+): Result<Finding> {
   const gathered = gather(given, 'all', 'limit');
   if (!gathered.ok) return gathered;
   const all = gathered.value;
@@ -67,6 +73,7 @@ export function findClean(given: Case, end: 'least' | 'most'): Result<Finding> {
     all,
     end,
     order,
+    sure,
     otherCause: given.kind.otherCause,
     base: {
       evidence: tidy(jointEvidence(sides.effects)),
@@ -187,10 +194,10 @@ function limitFound(
   within: readonly number[],
   range: [number, number],
 ): Finding {
-  const { all, end, order } = search;
+  const { all, end, order, sure } = search;
   const { resolution, unit } = all.info;
-  const sure = quantile(within, order > 0 ? SURE : 1 - SURE);
-  const value = onSafeSide(sure, resolution, order);
+  const place = quantile(within, order > 0 ? sure : 1 - sure);
+  const value = onSafeSide(place, resolution, order);
   const done = range[1] - range[0] < 2 * resolution;
   const finer = done ? null : refine(range, resolution, all.bounds);
   return told(search, 'value', {

@@ -50,7 +50,8 @@ export function findValue(
 /** By the rule of the kind, axis by axis: the first decides, the others add their values. */
 function byRule(given: Case): Result<Finding> {
   const { rule } = given.kind;
-  const find = (one: Case) => (rule.kind === 'clean' ? findClean(one, rule.end) : findBest(one));
+  const find = (one: Case) =>
+    rule.kind === 'clean' ? findClean(one, rule.end, rule.sure) : findBest(one);
   const first = find(given);
   if (!first.ok) return first;
   const finding = first.value;

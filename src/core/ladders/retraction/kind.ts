@@ -158,7 +158,8 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       { name: 'surface', weight: 0.5, where: 'faces of the posts' },
       { name: 'seam', weight: 0.4, where: 'the edge where each layer of a post starts' },
     ],
-    rule: { kind: 'clean', end: 'least' },
+    // A little too much costs nothing that is seen; a little too little draws threads.
+    rule: { kind: 'clean', end: 'least', sure: 0.8 },
     carry: carryBySlicing,
     otherCause:
       'Stringing in every row usually comes from wet filament or a nozzle that is too hot: ' +
