@@ -188,7 +188,7 @@ const BOTH = 0.8;
  * @returns null where there are not just two such lines
  */
 function besideOf(
-  { x, y, asked, move }: Samples,
+  { x, y, asked }: Samples,
   at: readonly number[],
   fault: (n: number) => number,
 ): number | null {
@@ -209,8 +209,7 @@ function besideOf(
     const [a, b] = two as [number[], number[]];
     const apart = Math.abs(mean(a.map((n) => y[n]!)) - mean(b.map((n) => y[n]!)));
     const beads = apart / asked[a[0]!]!;
-    const opposite = move[a[0]!] !== move[b[0]!];
-    if (!opposite || beads < nearest || beads > furthest) return [];
+    if (beads < nearest || beads > furthest) return [];
     return [mean(a.map(fault)) - mean(b.map(fault))];
   });
   return differences.length >= Math.max(FEW, BOTH * places.size) ? rms(differences) : null;

@@ -5,7 +5,7 @@ import { inForce } from '../bench/in-force';
 import { MATERIALS } from '../bench/materials';
 import { tidy } from '../numbers';
 import type { Values } from '../bench/settings';
-import { beadArea, beadPitch, roundArea } from './bead';
+import { beadArea, beadPitch, filamentFor, roundArea } from './bead';
 import type { Spent } from './cooling';
 import type { Role } from './step';
 
@@ -101,6 +101,14 @@ export function conditionsOf(
     shortestLayer: filament.shortestLayer,
   };
 }
+
+/** Filament that a millimetre of a plain bead takes, mm. */
+export const filamentPerMm = ({ nozzle, filament }: Bench, height: number): number =>
+  filamentFor(
+    1,
+    beadArea(Math.max(beadWidthOf(nozzle.diameter), height), height),
+    filament.diameter,
+  );
 
 /** Section that a stroke of this role lays, mm². A strand over air keeps the round shape of the bore. */
 export function areaOf(role: Role, { width, height, bore, bridgeFlow }: Conditions): number {

@@ -2,7 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { LayingMemory } from '../deposit/deposit';
-import { timesOf } from '../motion/times';
+import { printingMinutes, timesOf } from '../motion/times';
 import { short, snap, tidy } from '../numbers';
 import { climb, isWhole, type Range } from './climb';
 import { makeOf, type Made } from './make';
@@ -69,10 +69,7 @@ export function costsOf(kindId: string, spec: Spec, bench: Bench): Costs | null 
 /** A change that makes less of a difference, minutes a rung, is not worth a line. */
 const SHOWN = 0.02;
 
-function minutesOf({ trace, motion }: Made): number {
-  const { laying, travel, dwell } = timesOf(trace, motion);
-  return (laying + travel + dwell) / 60;
-}
+const minutesOf = ({ trace, motion }: Made): number => printingMinutes(timesOf(trace, motion));
 
 /** Coarser steps, or an input as it usually is or one step on its cheaper side: whichever saves most. */
 function offerOf(

@@ -16,6 +16,10 @@ export const Times = z.object({
 });
 export type Times = z.infer<typeof Times>;
 
+/** Printing itself, min: heating and homing take as long whatever is printed. */
+export const printingMinutes = ({ laying, travel, dwell }: Times): number =>
+  (laying + travel + dwell) / 60;
+
 /** Usual rates, °C/s, from a cold start at 20 °C: a 40 W cartridge, a 200 W plate. */
 const NOZZLE_RATE = 2.2;
 const BED_RATE = 0.35;

@@ -12,7 +12,7 @@ import { marksSaid } from '../plan/marks';
 import type { Plan, Rung } from '../plan/plan';
 import type { Warning } from '../ladders/types';
 import { reachOf, type Reach } from '../motion/reach';
-import { timesOf, type Times } from '../motion/times';
+import { printingMinutes, timesOf, type Times } from '../motion/times';
 import type { Problem } from '../result';
 import { settingInfo, type Setting } from '../bench/settings';
 import { layerView, type LayerView } from './layer-view';
@@ -36,6 +36,8 @@ export type DesignView = {
   layerHeight: number;
   layers: number;
   times: Times;
+  /** Of printing, heating left out. */
+  minutes: number;
   grams: number;
   /** Filament, mm. */
   filament: number;
@@ -65,6 +67,7 @@ export class Designer {
     const { plan, trace, motion, audit, text, warnings } = made.value;
     this.lines = text.split('\n');
     this.layers = layersIn(trace);
+    const times = timesOf(trace, motion);
     const reach = reachOf(trace, motion, plan.rungs, askedOf(plan.spec, bench));
     const seconds = rungTimes(plan, motion, trace);
     const stands = onSharedAxis(plan);
@@ -86,7 +89,8 @@ export class Designer {
       height: stands.height,
       layerHeight: plan.layerHeight,
       layers: this.layers.length,
-      times: timesOf(trace, motion),
+      times,
+      minutes: printingMinutes(times),
       grams: audit.grams,
       filament: audit.filament,
       reach: reach.all,

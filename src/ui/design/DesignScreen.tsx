@@ -87,8 +87,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
     wish(JSON.parse(wanted) as Spec);
   });
 
-  const times = lastGood?.times;
-  const minutes = times ? (times.laying + times.travel + times.dwell) / 60 : 0;
+  const minutes = lastGood?.minutes ?? 0;
   const costly = weighing || minutes > LONG_MINUTES;
   useEffect(() => askCosts(costly));
 

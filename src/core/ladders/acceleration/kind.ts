@@ -2,8 +2,8 @@
 
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
-import { beadArea, filamentFor } from '../../deposit/bead';
-import { beadWidthOf, surelyMelted } from '../../deposit/conditions';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, filamentPerMm, surelyMelted } from '../../deposit/conditions';
 import { clamp, short, snap } from '../../numbers';
 import type { Plan } from '../../plan/plan';
 import { ok, problem, type Problem } from '../../result';
@@ -238,12 +238,9 @@ const calm = (spec: Shape, bench: Bench): Values => ({
 type Shape = { from: number; to: number; layerHeight: number };
 
 /** Whether this firmware would hold rungs to less than their acceleration because of the pressure advance found. */
-function cutByAdvance(
-  { from, to, layerHeight }: Shape,
-  { machine, nozzle, filament, tuned }: Bench,
-) {
-  const bead = Math.max(beadWidthOf(nozzle.diameter), layerHeight);
-  const perMm = filamentFor(1, beadArea(bead, layerHeight), filament.diameter);
+function cutByAdvance({ from, to, layerHeight }: Shape, bench: Bench): boolean {
+  const { machine, tuned } = bench;
+  const perMm = filamentPerMm(bench, layerHeight);
   const left = advanceCap(advanceJerk(machine), tuned?.advance ?? machine.advance ?? 0, perMm);
   return left < Math.max(from, to);
 }
@@ -253,7 +250,7 @@ const advanceOff = ({ machine }: Bench): Warning =>
     'note',
     'advance-off',
     'to',
-    `Pressure advance is off while the rungs print: with it, the extruder’s jerk of ${short(advanceJerk(machine))} mm/s would brake the harder rungs alike. Their corners bulge, on all alike.`,
+    `Pressure advance is off while the rungs print: with it, the extruder’s jerk of ${short(advanceJerk(machine))} mm/s would hold the harder rungs to one acceleration. Corners bulge for that, on all rungs alike.`,
     'Nothing needs doing; it is set again at the end.',
   );
 

@@ -3,8 +3,7 @@
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { MATERIALS } from '../../bench/materials';
-import { beadArea, filamentFor } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
+import { filamentPerMm, layerHeightOf } from '../../deposit/conditions';
 import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { short, tidy } from '../../numbers';
 import { type Setting, type Values, valueLine } from '../../bench/settings';
@@ -67,10 +66,9 @@ export function advanceChecks(
   speed: number,
   bench: Bench,
 ): Warning[] {
-  const { machine, nozzle, filament } = bench;
+  const { machine } = bench;
   const most = Math.max(spec.from, spec.to);
-  const width = Math.max(beadWidthOf(nozzle.diameter), spec.layerHeight);
-  const perMm = filamentFor(1, beadArea(width, spec.layerHeight), filament.diameter);
+  const perMm = filamentPerMm(bench, spec.layerHeight);
   // While speed changes, the feeder turns faster by K times the acceleration of the filament.
   const feeder = perMm * (speed + most * spec.acceleration);
   const axis = Math.min(machine.limits.acceleration.x, machine.limits.acceleration.y);
@@ -170,9 +168,8 @@ export const usualSpeed = ({ machine }: Bench, melted: number): number =>
 
 /** Acceleration of the test: what prints are made with, within axes and feeder. */
 export function usualAcceleration(bench: Bench, speed: number, most: number): number {
-  const { machine, nozzle, filament } = bench;
-  const layer = layerHeightOf(nozzle.diameter);
-  const perMm = filamentFor(1, beadArea(beadWidthOf(nozzle.diameter), layer), filament.diameter);
+  const { machine, nozzle } = bench;
+  const perMm = filamentPerMm(bench, layerHeightOf(nozzle.diameter));
   const feeder = (machine.limits.speed.e / perMm - speed) / most;
   const asked = ofPrints(bench);
   const byFeeder = asked <= feeder ? asked : heldTo(feeder, 50);

@@ -2,7 +2,7 @@
 
 import { area, boxOf, contains, intersect, islands } from '../../shape/region';
 import { strokesOf, textWidth } from '../../shape/digits';
-import { deckOf, footprint, formOf, layersOf, railsOf } from './form';
+import { deckOf, footprint, formOf, layersOf } from './form';
 
 const LABELS = ['80', '90', '100'];
 const SPEC = { layerHeight: 0.2, rails: 2.4, span: 30 };
@@ -14,8 +14,7 @@ describe.each([0.2, 0.4, 1])('with a %p mm nozzle', (bore) => {
 
   test('all decks lie in one layer, on four rails that stand as high as nothing hangs', () => {
     expect(decks.parts.map(({ rung }) => rung)).toEqual([0, 1, 2]);
-    expect(decks.z - decks.height).toBeCloseTo(railsOf(form), 6);
-    expect(railsOf(form)).toBeGreaterThanOrEqual(2.4 - bore / 2);
+    expect(decks.z - decks.height).toBeGreaterThanOrEqual(2.4 - bore / 2);
     const standing = islands(base.at(-1)!.parts[0]!.outline);
     expect(standing).toHaveLength(4);
     for (const rail of standing)

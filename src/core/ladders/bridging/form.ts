@@ -16,7 +16,7 @@ import type { Layer, Part } from '../../deposit/layer';
 import { textWidth } from '../../shape/digits';
 import { rect, subtract, union, type Region } from '../../shape/region';
 import { mirrored, signAt, signTall, type SignSize } from '../../shape/sign';
-import { stackParts, topOf, type Sizes } from '../tower';
+import { stackParts, type Sizes } from '../tower';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf } from '../../deposit/conditions';
 
@@ -71,10 +71,6 @@ export function formOf(
 }
 
 const endOf = ({ rails, rail }: Form): number => rails.at(-1)! + rail;
-
-/** How high the decks lie over the bed, mm: how far a strand can hang before it touches. */
-export const railsOf = ({ sizes: { layer, baseLayers } }: Form): number =>
-  topOf(layer, baseLayers - 1);
 
 export const footprint = (form: Form, decks: number): Box => ({
   minX: -form.tab,

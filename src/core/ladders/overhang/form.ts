@@ -16,7 +16,7 @@ import { signAt, signTall, type SignSize } from '../../shape/sign';
 import { sizesOf, stackParts, type Sizes } from '../tower';
 
 /** Furthest that a lean reaches out, mm: further, it would break off before it is judged. */
-export const MOST_REACH = 10;
+const MOST_REACH = 10;
 /** A body, mm or beads. */
 const BODY = { wide: 8, deep: 6, beads: 10 };
 /** Free way from body to body, mm. */
@@ -96,11 +96,7 @@ const longest = (layer: number, degrees: number): number =>
  * How far a lean stands out in the layer `within` of it, mm; whole layers, so that the angle is exact. Null where it
  * has ended: nothing could stand on its open end.
  */
-export function leanAt(
-  { layer, rungLayers }: Sizes,
-  degrees: number,
-  within: number,
-): number | null {
+function leanAt({ layer, rungLayers }: Sizes, degrees: number, within: number): number | null {
   const steps = within + 1;
   const ended = steps > Math.min(rungLayers, longest(layer, degrees));
   return ended ? null : steps * outALayer(layer, degrees);

@@ -7,8 +7,7 @@
  *     │            ▯▯             /   post: stands free on the deck below; threads hang from body to post to body,
  *     └──────┬─────────────┬─────┘    and its waist is where it can be snapped
  *
- * Bodies and posts are hollow, and a rung is as low as shows all that: it is heard out in the time that its layers
- * need to cool, not longer. The rear faces are flat, for gloss.
+ * Bodies and posts are hollow, and a rung is as low as shows all that. The rear faces are flat, for gloss.
  * Temperature changes at a rung's first layer and drifts for some seconds; overhang, waist and bridge come
  * after that.
  */
