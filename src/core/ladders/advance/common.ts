@@ -3,7 +3,8 @@
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { MATERIALS } from '../../bench/materials';
-import { filamentPerMm, layerHeightOf } from '../../deposit/conditions';
+import { beadArea } from '../../deposit/bead';
+import { beadWidthOf, filamentPerMm, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { short, tidy } from '../../numbers';
 import { type Setting, type Values, valueLine } from '../../bench/settings';
@@ -163,8 +164,10 @@ export const reason = (how: string, bench: Bench): string => {
  * Speed of the test, mm/s: what prints are made with. Much faster, and even the best value leaves so much behind
  * that no rung looks clean.
  */
-export const usualSpeed = ({ machine }: Bench, melted: number): number =>
-  Math.max(10, Math.min(machine.speeds.print, melted));
+export function usualSpeed({ machine, nozzle, filament }: Bench): number {
+  const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeightOf(nozzle.diameter));
+  return Math.max(10, Math.min(machine.speeds.print, surelyMelted(bead, filament)));
+}
 
 /** Acceleration of the test: what prints are made with, within axes and feeder. */
 export function usualAcceleration(bench: Bench, speed: number, most: number): number {

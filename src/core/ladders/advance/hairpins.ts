@@ -1,8 +1,7 @@
 /** Pressure advance by hairpins: slow, fast, slow, a turn, and the same way back, one value a hairpin. */
 
 import type { Bench } from '../../bench/bench';
-import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { layerHeightOf } from '../../deposit/conditions';
 import { short } from '../../numbers';
 import { climb } from '../climb';
 import { rearward } from '../climbing';
@@ -63,11 +62,7 @@ export const advanceHairpins = patternKind<Spec>({
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(
-      beadArea(beadWidthOf(nozzle.diameter), layerHeight),
-      bench.filament,
-    );
-    const speed = Math.max(15, usualSpeed(bench, melted));
+    const speed = Math.max(15, usualSpeed(bench));
     const range = usualRange(bench, 0.005, 0.05);
     const spec: Spec = {
       ...range,

@@ -1,8 +1,7 @@
 /** Pressure advance by a meander: right angles in both senses, laid twice side by side, one value a figure. */
 
 import type { Bench } from '../../bench/bench';
-import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { layerHeightOf } from '../../deposit/conditions';
 import { climb } from '../climb';
 import { rearward } from '../climbing';
 import { FLAT_FIELDS, PLACED, schemaOf } from '../fields';
@@ -54,13 +53,9 @@ export const advanceMeander = patternKind<Spec>({
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(
-      beadArea(beadWidthOf(nozzle.diameter), layerHeight),
-      bench.filament,
-    );
     const range = usualRange(bench, 0.01, 0.1);
     // Slower than prints: turns are harsher than a change of speed along a line.
-    const fastest = Math.floor(TURN_SPEED * usualSpeed(bench, melted));
+    const fastest = Math.floor(TURN_SPEED * usualSpeed(bench));
     const acceleration = usualAcceleration(bench, fastest, range.to);
     // A wide nozzle lays wide figures; shorter sides leave room for all of them.
     const side = nozzle.diameter > 0.8 ? 6 : 9;

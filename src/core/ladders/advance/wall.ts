@@ -4,8 +4,7 @@
  */
 
 import type { Box } from '../../bench/bed';
-import { beadArea } from '../../deposit/bead';
-import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
+import { layerHeightOf } from '../../deposit/conditions';
 import { clamp, mean, short, tidy } from '../../numbers';
 import { valueOn } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
@@ -67,12 +66,8 @@ export const advanceWall = towerKind<Spec>({
   defaults(bench) {
     const { nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(
-      beadArea(beadWidthOf(nozzle.diameter), layerHeight),
-      bench.filament,
-    );
     const range = usualRange(bench, 0.01, 0.1);
-    const speed = usualSpeed(bench, melted);
+    const speed = usualSpeed(bench);
     const acceleration = usualAcceleration(bench, speed, range.to);
     // Where little acceleration is left, walls are longer, so that most of them still runs at the speed.
     const ramps = speed ** 2 / acceleration;
