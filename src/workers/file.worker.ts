@@ -29,8 +29,9 @@ function look(bench: Bench, reader: Reader) {
 }
 
 const api = {
-  /** Reads a file piece by piece. `progress` is told shares from 0 to 1. */
+  /** Reads a file piece by piece. `progress` is told shares from 0, at once, to 1. */
   async open(source: Blob, bench: Bench, progress: (share: number) => void) {
+    progress(0);
     bytes = new Uint8Array(source.size);
     const reader = new Reader(bench.machine);
     const stream = source.stream().getReader();

@@ -202,7 +202,10 @@ test('a worker that cannot be loaded is told of, and the next wish gets a new on
     const Real = window.Worker;
     window.Worker = class extends Real {
       constructor(from: string | URL, how?: WorkerOptions) {
-        super(sessionStorage.getItem('broken') ? '/no-such-worker.js' : from, how);
+        const mute = sessionStorage.getItem('mute');
+        sessionStorage.removeItem('mute');
+        const other = mute ? '/mute-worker.js' : '/no-such-worker.js';
+        super(mute || sessionStorage.getItem('broken') ? other : from, how);
       }
     };
   });
@@ -249,6 +252,17 @@ test('a worker that cannot be loaded is told of, and the next wish gets a new on
   await open();
   await expect(page.getByRole('heading', { name: 'one.gcode' })).toBeVisible();
   await expect(told).toBeHidden();
+  // One that begins and then says nothing is given up for another.
+  await page.goto('/inspect');
+  await page
+    .context()
+    .route('**/mute-worker.js', (route) =>
+      route.fulfill({ contentType: 'text/javascript', body: '' }),
+    );
+  await page.evaluate(() => sessionStorage.setItem('mute', 'yes'));
+  await open();
+  await expect(page.getByLabel('Reading progress')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'one.gcode' })).toBeVisible();
 });
 
 test('numbers are read as people type them, and nothing is made while one is wrong', async ({

@@ -218,9 +218,14 @@ test('the code beside a reading opens that very reading on the phone, and a prin
 
   await phone.goto(`${lan}/ladder/1/print`);
   await computer.goto(`${server.address}/ladder/1/print`);
+  // The file comes only when the print has been stopped: else it might be finished before.
+  let hand = () => {};
+  const asked = new Promise<void>((done) => (hand = done));
+  await computer.route('**/files/*', (route) => asked.then(() => route.continue()));
   await computer.getByRole('button', { name: 'Print on the understudy' }).click();
   await expect(phone.getByText('Printing on another screen')).toBeVisible();
   await phone.getByRole('button', { name: 'Stop' }).tap();
   await expect(computer.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
   await expect(phone.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
+  hand();
 });

@@ -19,6 +19,8 @@ export type OpenState =
   | { phase: 'failed'; problems: Problem[] };
 
 const MB = 1024 * 1024;
+/** A worker that has given no sign of life for so long, ms, never began: another one is asked, once. */
+const SILENCE_MS = 8000;
 
 export function useOpened() {
   const [state, setState] = useState<OpenState>({ phase: 'none' });
@@ -66,17 +68,30 @@ export function useOpened() {
     }
     const mine = turn.current;
     setState({ phase: 'reading', name, share: 0 });
-    const reader = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    worker.current = reader;
-    const remote = Comlink.wrap<FileWorker>(reader);
-    const progress = (share: number) =>
-      turn.current === mine && setState({ phase: 'reading', name, share });
+    let alive = false;
+    const progress = (share: number) => {
+      alive = true;
+      if (turn.current === mine) setState({ phase: 'reading', name, share });
+    };
+    const begin = () => {
+      worker.current?.terminate();
+      const reader = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
+        type: 'module',
+      });
+      worker.current = reader;
+      const remote = Comlink.wrap<FileWorker>(reader);
+      const asked = remote.open(source, bench, Comlink.proxy(progress));
+      return orBroken(reader, asked).then((overview) => ({ overview, remote }));
+    };
     try {
-      const overview = await orBroken(reader, remote.open(source, bench, Comlink.proxy(progress)));
-      if (turn.current === mine)
-        setState({ phase: 'open', name, source, overview: overview, remote });
+      const first = begin();
+      const silent = await Promise.race([
+        first.then(() => false),
+        new Promise<boolean>((done) => setTimeout(() => done(!alive), SILENCE_MS)),
+      ]);
+      if (turn.current !== mine) return;
+      const { overview, remote } = await (silent ? begin() : first);
+      if (turn.current === mine) setState({ phase: 'open', name, source, overview, remote });
     } catch (error) {
       unread(error, name, mine);
     }

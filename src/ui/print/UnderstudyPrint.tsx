@@ -57,6 +57,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
     const { signal } = (underway.current = new AbortController());
     setProblems([]);
     setShare(0);
+    running.tell(0);
     const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
     const name = ready.find((one) => one.seed === seed)?.name ?? 'Mystery machine';
     try {

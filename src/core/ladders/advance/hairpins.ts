@@ -43,6 +43,12 @@ const fields = {
 };
 type Spec = { [K in keyof typeof fields]: number };
 
+/** Slow speed beside a fast one, mm/s. Behind a tube pressure takes so long to settle that slower shows no more. */
+const slowBeside = (speed: number, { machine }: Bench): number => {
+  const [most, share] = machine.extruder.drive === 'direct' ? [10, 8] : [20, 4];
+  return Math.max(5, Math.min(most, Math.floor(speed / share)));
+};
+
 const patternOf = (spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> => ({
   spec,
   ...hairpins(climb(spec), spec, bench),
@@ -66,7 +72,7 @@ export const advanceHairpins = patternKind<Spec>({
     const range = usualRange(bench, 0.005, 0.05);
     const spec: Spec = {
       ...range,
-      slow: Math.max(5, Math.min(20, Math.floor(speed / 4))),
+      slow: slowBeside(speed, bench),
       speed,
       slowLength: 15,
       fastLength: 40,

@@ -35,7 +35,7 @@ test.each([
   'on %s with places %p patches of %p mm lie on the bed and touch nothing of each other',
   (machine, places, size, groups) => {
     const bench = benchFor(machine);
-    const { plan } = makeOn(bench, 'first-layer', { places, size });
+    const { plan } = makeOn(bench, 'first-layer', { places, size, step: 0.05 });
     const boxes = plan.rungs.flatMap((rung) => rung.boxes!);
     expect(boxes).toHaveLength(5 * groups);
     boxes.forEach((a, i) => {

@@ -16,6 +16,7 @@ import { warn, wholeSteps } from '../guards';
 import {
   filled,
   flatText,
+  patternChecks,
   signHeight,
   signWidth,
   type FlatPattern,
@@ -32,6 +33,8 @@ const OVER = 3;
 /** Between a patch and its label, mm. */
 const LABEL_GAP = 2;
 const SMALLEST = 6;
+/** Steps by default, mm: the finest whose patches have room. A hundredth more or less is seen. */
+const STEPS = [0.02, 0.025, 0.05];
 /** Marks hold whatever the bed is like, when they get half more than a bead needs. */
 const MARK_PLASTIC = 1.5;
 const ENDS: [number, number] = [-0.5, 0.5];
@@ -108,14 +111,20 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
 function crowded(spec: Spec, bench: Bench): Warning[] {
   const { bed } = bench.machine;
   const count = climb(spec).length;
-  const fits = (size: number, places = spec.places) =>
-    groupsOf(places, bed, cellOf({ ...spec, size }, bench), count).apart;
-  if (fits(spec.size)) return [];
+  const fits = (patch: Partial<Spec>): boolean => {
+    const one = { ...spec, ...patch };
+    return groupsOf(one.places, bed, cellOf(one, bench), climb(one).length).apart;
+  };
+  if (fits({})) return [];
   let size = Math.ceil(spec.size) - 1;
-  while (size >= SMALLEST && !fits(size)) size--;
+  while (size >= SMALLEST && !fits({ size })) size--;
+  const step = STEPS.at(-1)!;
   const offers: Offer[] = [
+    ...(step > spec.step && wholeSteps({ ...spec, step }, 'mm').length === 0 && fits({ step })
+      ? [{ label: `Steps of ${short(step)} mm`, patch: { step } }]
+      : []),
     ...(size >= SMALLEST ? [{ label: `Patches of ${size} mm`, patch: { size } }] : []),
-    ...(spec.places > 1 && fits(spec.size, 1)
+    ...(spec.places > 1 && fits({ places: 1 })
       ? [{ label: 'Middle and corners', patch: { places: 1 } }]
       : []),
     { label: 'The middle alone', patch: { places: 0 } },
@@ -154,6 +163,22 @@ function clearance(spec: Spec): Warning[] {
   ];
 }
 
+function usualSpec(step: number, layerHeight: number): Spec {
+  const touch = -layerHeight;
+  // A thin layer has less room below it.
+  const lowest = Math.ceil((touch + LEAST_GAP * layerHeight) / step - STEP_SLACK) * step;
+  return {
+    from: 0.1,
+    to: Math.max(-0.1, tidy(lowest)),
+    step,
+    touch,
+    places: 0,
+    size: 12,
+    layerHeight,
+    ...PLACED,
+  };
+}
+
 export const firstLayer = patternKind<Spec>({
   id: 'first-layer',
   title: 'First layer',
@@ -167,20 +192,9 @@ export const firstLayer = patternKind<Spec>({
     `The layer is half as thick as the ${short(nozzle.diameter)} mm nozzle is wide. Highest first, so that the nozzle never comes down on plastic that is already there.`,
   standsOn: [],
   defaults(bench) {
-    const layerHeight = layerHeightOf(bench.nozzle.diameter);
-    const spec: Spec = {
-      from: 0.1,
-      to: -0.1,
-      step: 0.05,
-      touch: -layerHeight,
-      places: 0,
-      size: 12,
-      layerHeight,
-      ...PLACED,
-    };
-    // A thin layer has less room below it.
-    const lowest = Math.ceil((spec.touch + LEAST_GAP * layerHeight) / 0.05 - STEP_SLACK) * 0.05;
-    return { ...spec, to: Math.max(spec.to, Number(lowest.toFixed(2))) };
+    const usual = (step: number): Spec => usualSpec(step, layerHeightOf(bench.nozzle.diameter));
+    const fits = (spec: Spec) => patternChecks(patternOf(spec, bench), bench).length === 0;
+    return STEPS.map(usual).find(fits) ?? usual(STEPS.at(-1)!);
   },
   check: (spec, bench) => [
     ...wholeSteps(spec, 'mm'),
