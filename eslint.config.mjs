@@ -22,6 +22,7 @@ const HOUSE = [
   'reading',
   'route',
   'view',
+  'graft',
 ];
 /** What only types can tell: promises that nobody waits for, and values that nobody knows the type of. */
 const TYPED = Object.fromEntries(

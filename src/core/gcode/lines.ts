@@ -37,6 +37,11 @@ export class Lines {
     return cut ? `${text}…` : text;
   }
 
+  /** Bytes of a line, from 1, its line end included: from the first to past the last. */
+  span(number: number): [from: number, to: number] {
+    return [this.starts[number - 1]!, Math.min(this.bytes.length, this.starts[number]!)];
+  }
+
   /** Lines `from` to `from + count − 1`, fewer at the end. */
   some(from: number, count: number): string[] {
     const last = Math.min(this.count, from + count - 1);

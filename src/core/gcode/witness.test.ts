@@ -40,7 +40,7 @@ const scaled = (key: string, by: number) => (line: string) =>
   );
 
 test.each([
-  ['first-layer', 'heron', 'zOffset', (line: string) => line.replace(/Z0\.25\b/, 'Z0.27')],
+  ['first-layer', 'heron', 'zOffset', (line: string) => line.replace(/Z0\.28\b/, 'Z0.3')],
   ['flow-patches', 'heron', 'flow', scaled('E', 1.03)],
   ['retraction', 'newt', 'retraction', (line: string) => line.replace(/^G1 E-(\S+)/, 'G1 E-0.37')],
   [
