@@ -5,6 +5,7 @@ import { VERSION } from '../core/version';
 import { addBench, addKinds } from './bench';
 import { addAudit, addTime } from './files';
 import { addFind } from './find';
+import { addGraft, addSections, addUngraft } from './graft';
 import { addLoop } from './loop';
 import { addMake } from './make';
 import { addPrint } from './understudy';
@@ -15,7 +16,19 @@ const program = new Command('ash')
   .version(VERSION)
   .exitOverride()
   .configureOutput({ writeErr: (text) => process.stderr.write(text) });
-for (const add of [addKinds, addBench, addMake, addAudit, addTime, addFind, addPrint, addLoop])
+for (const add of [
+  addKinds,
+  addBench,
+  addMake,
+  addAudit,
+  addTime,
+  addFind,
+  addPrint,
+  addLoop,
+  addSections,
+  addGraft,
+  addUngraft,
+])
   add(program);
 
 // Whoever reads may have read enough: `ash kinds | head` is no error.

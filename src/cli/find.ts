@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import { z } from 'zod';
-import { kindOf } from '../core/ladders/registry';
+import { kindFor } from '../core/ladders/registry';
 import { StoredPlan, type Plan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { findValue } from '../core/reading/find-value';
@@ -27,7 +27,7 @@ export function addFind(program: Command): void {
       (given: { plan: string; scores: string; weights?: string; seed: string; json?: true }) => {
         const plan = must(parseWith(StoredPlan, must(readJson(given.plan)), given.plan));
         const readings = must(parseWith(Readings, must(readJson(given.scores)), given.scores));
-        const kind = must(kindOf(plan.kind));
+        const kind = must(kindFor(plan));
         const weights = given.weights
           ? must(parseWith(StoredWeights, must(readJson(given.weights)), given.weights))
           : defaultWeights(kind);

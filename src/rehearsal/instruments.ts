@@ -1,6 +1,6 @@
 /** What a careful person measures on a simulated print: caliper and vernier, each with its own small error. */
 
-import { kindOf } from '../core/ladders/registry';
+import { kindFor } from '../core/ladders/registry';
 import type { Plan, Rung } from '../core/plan/plan';
 import type { Measured } from '../core/ladders/types';
 import { valueOn } from '../core/plan/axes';
@@ -54,7 +54,7 @@ export const EXACT: Record<string, (printed: Printed, plan: Plan, truths: Truths
     return (Number(plan.spec.present) * asked) / (sum(walls) / walls.length);
   },
   left(printed, plan) {
-    const kind = kindOf(plan.kind);
+    const kind = kindFor(plan);
     const worked = kind.ok ? kind.value.work?.({ left: [leftOf(printed, plan)] }, plan) : undefined;
     if (!worked?.ok) throw new Error(`${plan.kind} works nothing out of what is left of a mark`);
     return worked.value.values[0]!.value;

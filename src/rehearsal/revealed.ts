@@ -5,12 +5,14 @@ import { kindOf } from '../core/ladders/registry';
 import { short } from '../core/numbers';
 import { ok, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
-import { drawTruths } from '../understudy/truths';
+import { drawTruths, type Truths } from '../understudy/truths';
 import { Loop } from './loop';
 
 export type Revealed = { name: string; value: string }[];
 
 export function revealed({ kind: id, bench }: Plan, seed: number): Result<Revealed> {
+  // Of a form that is not ours no fine ladder can be printed.
+  if (id === 'graft') return ok(hiddenIn(drawTruths(bench, seed)));
   const kind = kindOf(id);
   if (!kind.ok) return kind;
   const loop = Loop.on(kind.value, bench);
@@ -19,13 +21,20 @@ export function revealed({ kind: id, bench }: Plan, seed: number): Result<Reveal
   const best = loop.value.truth(truths);
   if (!best.ok) return best;
   const { title, unit, decimals } = settingInfo(kind.value.finds[0]);
-  const deg = (value: number) => `${short(value, 1)} °C`;
   const measured = kind.value.rule.kind === 'measured';
   return ok([
     {
       name: `Best ${title}, by ${measured ? 'measuring without error' : 'a fine ladder, judged by numbers'}`,
       value: `${short(best.value, decimals + 1)} ${unit}`,
     },
+    ...hiddenIn(truths),
+  ]);
+}
+
+/** What a simulated machine is like, whatever was printed. */
+function hiddenIn(truths: Truths): Revealed {
+  const deg = (value: number) => `${short(value, 1)} °C`;
+  return [
     { name: 'The nozzle is hotter than its sensor says by', value: deg(truths.sensor) },
     { name: 'It strings above', value: deg(truths.stringsFrom - truths.sensor) },
     { name: 'Layers bond above', value: deg(truths.bondsAt - truths.sensor) },
@@ -38,5 +47,5 @@ export function revealed({ kind: id, bench }: Plan, seed: number): Result<Reveal
       value: `${short(truths.resonance.x, 0)} and ${short(truths.resonance.y, 0)} Hz`,
     },
     { name: 'The extruder moves', value: `${short(truths.feeds * 100, 1)} mm for 100` },
-  ]);
+  ];
 }

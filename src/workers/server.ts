@@ -8,16 +8,22 @@ import { readBytes } from '../core/gcode/read';
 import { makeLadder, specFor } from '../core/ladders/make';
 import { askedFor } from '../core/gcode/asked';
 import { parsePlan, type Plan } from '../core/plan/plan';
-import { kindOf } from '../core/ladders/registry';
+import { kindFor } from '../core/ladders/registry';
 import { planMotion } from '../core/motion/plan-motion';
 import { timesOf } from '../core/motion/times';
+import { graft } from '../core/graft/graft';
+import { proveGraft } from '../core/graft/prove';
+import { Wish } from '../core/graft/recipe';
+import { sourceOf } from '../core/graft/source';
 import { findValue, type Said } from '../core/reading/find-value';
+import { settingInfo } from '../core/bench/settings';
+import { short } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
 import { revealed } from '../rehearsal/revealed';
 
 export function find(task: { kind: string; plan: Plan; bench: Bench; said: Said }) {
-  const kind = kindOf(task.kind);
+  const kind = kindFor(task.plan);
   return kind.ok ? findValue(kind.value, task.plan, task.bench, task.said) : kind;
 }
 
@@ -28,11 +34,44 @@ export function make(task: { kind: string; spec: Record<string, number>; bench: 
   return ok({ text, plan, checked: { audited, times: timesOf(trace, motion) } });
 }
 
+/** A ladder made of a sliced file, with what its own text proves; refused where a section is not as asked. */
+export function sliced(task: { name: string; bytes: Uint8Array; wish: Wish; bench: Bench }) {
+  const { bench } = task;
+  const source = sourceOf(task.name, task.bytes, readBytes(task.bytes, bench.machine));
+  const made = graft(source, task.wish, bench);
+  if (!made.ok) return made;
+  const { bytes, plan } = made.value;
+  const trace = readBytes(bytes, bench.machine);
+  const audited = audit(trace, bench, askedFor(plan));
+  const wrong = audited.rungs.filter((one) => !one.ok);
+  if (wrong.length > 0)
+    return fail(
+      ...wrong.slice(0, 6).map(({ index, setting, wanted, seen }) =>
+        problem(
+          `section ${index + 1}`,
+          `${settingInfo(setting).title} ${short(wanted, 5)} is asked for; in force is ${
+            seen
+              .slice(0, 4)
+              .map((value) => short(value, 5))
+              .join(', ') || 'nothing'
+          }.`,
+          'Lift out what the file sets itself, or shift the sections.',
+        ),
+      ),
+    );
+  return ok({
+    bytes,
+    plan,
+    checked: { audited, times: timesOf(trace, planMotion(trace, tunedMachine(bench))) },
+  });
+}
+
 /** What is told of a file from its own bytes, never from what was planned. */
 export function check({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
   const trace = readBytes(bytes, plan.bench.machine);
+  const audited = audit(trace, plan.bench, askedFor(plan));
   return {
-    audited: audit(trace, plan.bench, askedFor(plan)),
+    audited: { ...audited, findings: [...proveGraft(bytes, plan), ...audited.findings] },
     times: timesOf(trace, planMotion(trace, tunedMachine(plan.bench))),
   };
 }
@@ -75,13 +114,18 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: Plan; sp
       ),
     );
   if (!plan.ok) return plan;
-  const kind = kindOf(plan.value.kind);
+  const kind = kindFor(plan.value);
   if (!kind.ok) return kind;
   const spec = specFor(kind.value, plan.value.bench, plan.value.spec);
   if (!spec.ok) return spec;
   const trace = readBytes(bytes, plan.value.bench.machine);
   const { findings } = audit(trace, plan.value.bench, askedFor(plan.value));
-  const stops = findings.filter(({ grade }) => grade === 'stop');
+  const all = [...proveGraft(bytes, plan.value), ...findings];
+  // What a sliced file does besides is its own; only what it says of its sections is held against it.
+  const sliced = plan.value.kind === 'graft';
+  const stops = all.filter(
+    ({ grade, code }) => grade === 'stop' && (!sliced || /^(graft|rung)-/.test(code)),
+  );
   if (stops.length > 0)
     return fail(
       ...stops

@@ -4,7 +4,7 @@
 import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
 import { sightOf } from '../core/view/ladder-picture';
-import { kindOf } from '../core/ladders/registry';
+import { kindFor } from '../core/ladders/registry';
 import { measure } from '../rehearsal/instruments';
 import { readText } from '../core/gcode/read';
 import type { Plan } from '../core/plan/plan';
@@ -30,7 +30,7 @@ const api = {
     });
     if (printed.failed)
       return { failed: printed.failed, png: null, measured: {}, seconds: printed.seconds };
-    const kind = kindOf(plan.kind);
+    const kind = kindFor(plan);
     const keys = kind.ok ? (kind.value.measures ?? []).map(({ key }) => key) : [];
     const measured = measure(keys, printed, plan, seed);
     const {

@@ -5,7 +5,7 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
 import { specFor } from '@/core/ladders/make';
-import { kindOf } from '@/core/ladders/registry';
+import { kindFor, kindOf } from '@/core/ladders/registry';
 import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
 import type { Proposal } from '@/core/reading/finding';
@@ -53,7 +53,7 @@ export async function setUpLadder(
 export async function sameLadder(ladderId: unknown, benchId: unknown): Promise<Answer> {
   const ladder = store().ladders.get(idIn(ladderId));
   const own = ladder && store().benches.get(ladder.benchId);
-  const kind = ladder && kindOf(ladder.kind);
+  const kind = ladder && kindFor(ladder);
   if (!ladder || !own || !kind?.ok) return gone('ladder');
   const usual = kind.value.defaults(own.bench) as Record<string, number>;
   const changed = Object.entries(ladder.spec).filter(([key, value]) => usual[key] !== value);
@@ -119,7 +119,7 @@ export async function putIntoLedger(
 ): Promise<Answer<number>> {
   const ladder = store().ladders.get(idIn(ladderId));
   const bench = ladder && store().benches.get(ladder.benchId);
-  const kind = ladder && kindOf(ladder.kind);
+  const kind = ladder && kindFor(ladder);
   if (!ladder || !bench || !kind?.ok) return gone('ladder');
   const group = groupFor(groupsOf(copiesOf(ladder.id)), Of.parse(of));
   const plan = group?.copies.at(-1)?.plan;

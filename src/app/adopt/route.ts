@@ -1,5 +1,5 @@
 import { defaultWeights } from '@/core/reading/gather';
-import { kindOf } from '@/core/ladders/registry';
+import { kindFor } from '@/core/ladders/registry';
 import type { Plan } from '@/core/plan/plan';
 import { bodyOf, refuse } from '../server/body';
 import { now, store } from '../server/store';
@@ -22,7 +22,7 @@ export async function POST(request: Request) {
   const taken = await inThread('adopt', { bytes });
   if (!taken.ok) return refuse(taken.problems);
   const { plan, spec } = taken.value;
-  const kind = kindOf(plan.kind);
+  const kind = kindFor(plan);
   if (!kind.ok) return refuse(kind.problems);
   const { db, files, ladders, prints, readings } = store();
   const ladderId = db.transaction(() => {

@@ -3,7 +3,7 @@
 import 'server-only';
 import { createHash } from 'node:crypto';
 import type { Bench } from '@/core/bench/bench';
-import { kindOf } from '@/core/ladders/registry';
+import { kindFor } from '@/core/ladders/registry';
 import type { Plan } from '@/core/plan/plan';
 import type { Finding } from '@/core/reading/finding';
 import type { Earlier } from '@/core/reading/gather';
@@ -40,7 +40,7 @@ export async function findingOf(
   bench: Bench,
   group: Group | undefined,
 ): Promise<Result<Found>> {
-  const kind = kindOf(ladder.kind);
+  const kind = kindFor(ladder);
   if (!kind.ok) return kind;
   const plan = group?.copies.at(-1)?.plan;
   if (!group || !plan)

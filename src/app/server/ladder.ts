@@ -2,7 +2,7 @@
 
 import 'server-only';
 import { notFound } from 'next/navigation';
-import { kindOf } from '@/core/ladders/registry';
+import { kindFor } from '@/core/ladders/registry';
 import type { LadderKind, Measured } from '@/core/ladders/types';
 import type { Plan } from '@/core/plan/plan';
 import type { Scores } from '@/core/reading/types';
@@ -19,7 +19,7 @@ export type LadderView = { ladder: Ladder; kind: LadderKind; bench: StoredBench 
 /** Ends in "not found" for an id that is none, or a kind that this version does not know. */
 export function ladderView(idText: string): LadderView {
   const ladder = store().ladders.get(idOf(idText));
-  const kind = ladder && kindOf(ladder.kind);
+  const kind = ladder && kindFor(ladder);
   const bench = ladder && store().benches.get(ladder.benchId);
   if (!ladder || !bench || !kind?.ok) notFound();
   return { ladder, kind: kind.value, bench };

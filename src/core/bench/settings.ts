@@ -29,6 +29,8 @@ export type SettingInfo = {
   resolution: number;
   /** How long a change drifts before it holds, s; 0 for what acts at once. */
   settlesS: number;
+  /** Step in which files write it, where that is coarser than a number with five decimals. */
+  written?: number;
   /** Decimals that are shown. */
   decimals: number;
   /** Named ends of the scale, for reasons in words. */
@@ -267,6 +269,15 @@ export const SETTINGS = {
   ),
   offsetX: info('second nozzle in x', 'mm', 0.01, ['left', 'right'], none),
   offsetY: info('second nozzle in y', 'mm', 0.01, ['front', 'rear'], none),
+  fan: info('fan', 'of full', 0.05, ['less', 'more'], ({ filament }) => filament.fan.print, {
+    ...within(0.1),
+    changes: ['fan'],
+    // A fan takes seconds to follow.
+    settlesS: 4,
+    written: 1 / 255,
+    command: (value) => `M106 S${Math.round(value * 255)}`,
+  }),
+  pace: info('print speed', '×', 0.05, ['slower', 'faster'], whole, within(0.1)),
 } satisfies Record<string, SettingInfo>;
 
 export type Setting = keyof typeof SETTINGS;

@@ -7,7 +7,7 @@ import type { Plan } from '../plan/plan';
 import type { Asked } from './confirm';
 
 /** What the audit holds a file against. */
-export function askedFor({ axes, rungs, held, fed, layerHeight, bench }: Plan): Asked {
+export function askedFor({ axes, rungs, held, fed, ways, layerHeight, bench }: Plan): Asked {
   const bore = bench.nozzle.diameter;
   const width = Math.max(beadWidthOf(bore), layerHeight);
   return {
@@ -15,6 +15,7 @@ export function askedFor({ axes, rungs, held, fed, layerHeight, bench }: Plan): 
     held,
     lead: axes[0]?.setting ?? null,
     ...(fed === undefined ? {} : { fed }),
+    ...(ways ? { ways } : {}),
     expected: {
       layerHeight,
       bead: beadArea(width, layerHeight),

@@ -1,12 +1,13 @@
 /** Confirms rung by rung the value that is really in force while plastic is laid there. */
 
 import { z } from 'zod';
-import type { Rung } from '../plan/plan';
+import type { Rung, Way } from '../plan/plan';
 import { settingInfo, type Setting, type Values, SettingName } from '../bench/settings';
 import { tidy } from '../numbers';
 import { rungFinder } from './rungs';
 import { CHANGES, type Change } from '../dialect/changes';
 import { MOVE, type Trace } from './trace';
+import { allDrawn, seenInSliced } from './sliced-witness';
 import { retractionsIn, seenInMoves, type Expected } from './witness';
 
 export const Confirmed = z.object({
@@ -24,7 +25,7 @@ export const Confirmed = z.object({
 export type Confirmed = z.infer<typeof Confirmed>;
 
 /** A rung as the plan asks for it. */
-export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope'>;
+export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope' | 'was'>;
 
 /** A ladder as its plan asks for it. */
 export type Asked = {
@@ -32,6 +33,8 @@ export type Asked = {
   held: Values;
   /** What climbs first; null where nothing does. */
   lead: Setting | null;
+  /** Of a sliced file: how each setting is set where there is more than one way. */
+  ways?: Partial<Record<Setting, Way>>;
   expected: Expected;
   /** Filament that is to be fed once it is marked, mm; left out where none is measured. */
   fed?: number;
@@ -47,9 +50,18 @@ export const NOTHING_ASKED: Asked = {
 
 /** Commands carry five decimals at most. */
 const SAME_COMMAND = 1e-5;
+const sameAs = (setting: Setting): number => SAME_COMMAND + (settingInfo(setting).written ?? 0) / 2;
 
-export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Confirmed[] {
+/** Overrides by percent, which only a file that somebody sliced is set by. */
+const OVERRIDES: Partial<Record<Setting, readonly Change[]>> = { flow: ['flow'], pace: ['pace'] };
+
+export function confirmRungs(trace: Trace, asked: Asked): Confirmed[] {
+  const { rungs, held, expected, ways } = asked;
   if (rungs.length === 0) return [];
+  const changesOf = (setting: Setting): readonly Change[] | undefined =>
+    ways?.[setting] === 'command' && OVERRIDES[setting]
+      ? OVERRIDES[setting]
+      : settingInfo(setting).changes;
   const rungOf = rungFinder(rungs, trace.moves);
   const rows = rungs.map(({ index, set, slope = {}, z }) => ({
     slope,
@@ -84,7 +96,7 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
     const { rows: ofRung, slope, middle } = rows[rung]!;
     for (const row of ofRung) {
       row.firstStroke ??= moves.line[i]!;
-      for (const name of settingInfo(row.setting).changes ?? []) {
+      for (const name of changesOf(row.setting) ?? []) {
         const now = stated.get(name);
         if (!now) continue;
         row.line ??= now.line;
@@ -93,25 +105,26 @@ export function confirmRungs(trace: Trace, { rungs, held, expected }: Asked): Co
         const off =
           now.value -
           (perMm ? Math.max(0, row.wanted + perMm * (moves.z[i]! - middle)) : row.wanted);
-        const seen = Math.abs(off) <= SAME_COMMAND ? row.wanted : tidy(row.wanted + off);
+        const seen = Math.abs(off) <= sameAs(row.setting) ? row.wanted : tidy(row.wanted + off);
         if (!row.seen.includes(seen)) row.seen.push(seen);
       }
     }
   }
-  const drawn = retractionsIn(trace, rungOf);
+  const drawn = ways ? allDrawn(trace, rungOf) : retractionsIn(trace, rungOf);
   rows.forEach(({ rows: ofRung }, rung) => {
     for (const row of ofRung) {
       const { setting } = row;
-      const byCommand = settingInfo(setting).changes !== undefined;
+      const byCommand = changesOf(setting) !== undefined;
+      const place = {
+        trace,
+        rung: rungs[rung]!,
+        strokes: strokes[rung]!,
+        drawn: drawn.filter((one) => one.rung === rung),
+        expected: { ...expected, now: { ...expected.now, ...held, ...rungs[rung]!.set } },
+      };
       if (!byCommand)
-        row.seen = seenInMoves(setting, {
-          trace,
-          rung: rungs[rung]!,
-          strokes: strokes[rung]!,
-          drawn: drawn.filter((one) => one.rung === rung),
-          expected: { ...expected, now: { ...expected.now, ...held, ...rungs[rung]!.set } },
-        }).map(tidy);
-      const slack = byCommand ? SAME_COMMAND : settingInfo(setting).resolution / 2;
+        row.seen = (ways ? seenInSliced(setting, place) : seenInMoves(setting, place)).map(tidy);
+      const slack = byCommand ? sameAs(setting) : settingInfo(setting).resolution / 2;
       row.ok = row.seen.length === 1 && Math.abs(row.seen[0]! - row.wanted) <= slack;
     }
   });

@@ -2,6 +2,7 @@
 
 const LF = 10;
 const CR = 13;
+const SEMICOLON = 59;
 const decoder = new TextDecoder();
 
 /** A line longer than this is shown cut: thumbnails in comments run to tens of thousands of characters. */
@@ -40,6 +41,27 @@ export class Lines {
   /** Bytes of a line, from 1, its line end included: from the first to past the last. */
   span(number: number): [from: number, to: number] {
     return [this.starts[number - 1]!, Math.min(this.bytes.length, this.starts[number]!)];
+  }
+
+  /** Byte at which the text of a line ends, before its line end. */
+  textEnd(number: number): number {
+    const to = Math.min(this.bytes.length, this.starts[number]! - 1);
+    return to > this.starts[number - 1]! && this.bytes[to - 1] === CR ? to - 1 : to;
+  }
+
+  /** Text of a line with one sign for each of its bytes, whatever they mean: what is written back is the same. */
+  raw(number: number): string {
+    let text = '';
+    const end = this.textEnd(number);
+    for (let at = this.starts[number - 1]!; at < end; at++)
+      text += String.fromCharCode(this.bytes[at]!);
+    return text;
+  }
+
+  /** Visits lines that are comments as a whole. */
+  comments(visit: (text: string, number: number) => void): void {
+    for (let number = 1; number <= this.count; number++)
+      if (this.bytes[this.starts[number - 1]!] === SEMICOLON) visit(this.line(number), number);
   }
 
   /** Lines `from` to `from + count − 1`, fewer at the end. */

@@ -35,9 +35,9 @@ export type Drawn = {
   restartSpeed: number;
 };
 
-type Place = {
+export type Place = {
   trace: Trace;
-  rung: Pick<Rung, 'z' | 'boxes'>;
+  rung: Pick<Rung, 'z' | 'boxes' | 'was'>;
   /** Moves that lay plastic there, in file order. */
   strokes: readonly number[];
   drawn: readonly Drawn[];

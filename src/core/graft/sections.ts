@@ -50,6 +50,9 @@ const CLEARLY = 0.35;
 const DIFFERS = 0.03;
 /** Of two lags, the shorter is the period if it is nearly as good: all multiples of a period are. */
 const AS_GOOD = 0.88;
+/** … and the more so where the better one is a multiple of it, to so much. */
+const AS_PART = 0.65;
+const PART_OFF = 0.03;
 const MOST_CANDIDATES = 3;
 /** Points from which a median is told. */
 const SAMPLE = 256;
@@ -193,8 +196,17 @@ function peaksOf({ step, count, miss }: Grid, { from, share }: Lags): Peak[] {
     const stands = (here - Math.min(ground, valley)) / Math.max(1e-9, 1 - Math.min(ground, valley));
     if (stands >= STANDS_OUT && here - valley >= RISES) peaks.push({ lag, stands });
   }
-  const best = Math.max(0, ...peaks.map(({ stands }) => stands));
-  const period = peaks.find(({ stands }) => stands >= AS_GOOD * best);
+  const best = peaks.reduce<Peak | null>(
+    (most, one) => (one.stands > (most?.stands ?? 0) ? one : most),
+    null,
+  );
+  const isPart = ({ lag }: Peak): boolean => {
+    const times = (best?.lag ?? 0) / lag;
+    return Math.round(times) > 1 && Math.abs(times - Math.round(times)) < PART_OFF * times;
+  };
+  const period = peaks.find(
+    (one) => one.stands >= (isPart(one) ? AS_PART : AS_GOOD) * (best?.stands ?? 0),
+  );
   return peaks.sort(
     (a, b) => Number(b === period) - Number(a === period) || b.stands - a.stands || a.lag - b.lag,
   );

@@ -1,7 +1,7 @@
 /** What each height of a sliced print is like: a few numbers a layer, taken from its strokes alone. */
 
 import { MOVE, type Trace } from '../gcode/trace';
-import { layersIn } from '../view/layers';
+import { layersIn, type LayerSpan } from '../view/layers';
 
 /** What is told of a layer. Lengths mm, areas mm². */
 export const TRAITS = [
@@ -32,10 +32,10 @@ const PER_MM = 1000;
 
 type Layer = Record<Trait, number> & { top: number; thickness: number; line: number };
 
-export function strataOf(trace: Trace): Strata {
+export function strataOf(trace: Trace, layers: readonly LayerSpan[] = layersIn(trace)): Strata {
   const { moves } = trace;
   const byHeight = new Map<number, Layer>();
-  for (const { z, thickness, from, to } of layersIn(trace)) {
+  for (const { z, thickness, from, to } of layers) {
     const key = Math.round(z * PER_MM);
     const layer = byHeight.get(key) ?? {
       top: z,
@@ -73,20 +73,20 @@ export function strataOf(trace: Trace): Strata {
       layer.rear = Math.max(layer.rear, ay, by);
     }
   }
-  const layers = [...byHeight.values()]
+  const rows = [...byHeight.values()]
     .filter(({ length }) => length > 0)
     .sort((a, b) => a.top - b.top);
-  for (const layer of layers) {
+  for (const layer of rows) {
     layer.middleX /= layer.length;
     layer.middleY /= layer.length;
     layer.plastic /= layer.thickness;
   }
   return {
-    top: Float64Array.from(layers, ({ top }) => top),
-    thickness: Float64Array.from(layers, ({ thickness }) => thickness),
-    line: Uint32Array.from(layers, ({ line }) => line),
+    top: Float64Array.from(rows, ({ top }) => top),
+    thickness: Float64Array.from(rows, ({ thickness }) => thickness),
+    line: Uint32Array.from(rows, ({ line }) => line),
     traits: Object.fromEntries(
-      TRAITS.map((name) => [name, Float64Array.from(layers, (layer) => layer[name])]),
+      TRAITS.map((name) => [name, Float64Array.from(rows, (layer) => layer[name])]),
     ) as Strata['traits'],
   };
 }

@@ -10,6 +10,7 @@ import { extruderSteps } from './extruder-steps/kind';
 import { firstLayer } from './first-layer/kind';
 import { flowPatches } from './flow/patches';
 import { flowWall } from './flow/wall';
+import { CLIMBS, graftKind } from './graft/kind';
 import { nozzleAlignment } from './nozzle-alignment/kind';
 import { overhang } from './overhang/kind';
 import { retraction } from './retraction/kind';
@@ -48,7 +49,18 @@ export const kinds = (): readonly LadderKind[] => KINDS;
 /** Kinds that are only kept for what was printed of them. */
 export const formerKinds = (): readonly LadderKind[] => FORMER;
 
+/** The kind of a ladder or plan: of what is made of a sliced file, what climbs in it decides. */
+export function kindFor({ kind, spec }: { kind: string; spec: object }): Result<LadderKind> {
+  if (kind !== 'graft') return kindOf(kind);
+  const { setting, slope } = spec as { setting?: unknown; slope?: unknown };
+  const climbs = typeof setting === 'number' ? CLIMBS[setting] : undefined;
+  return ok(
+    graftKind(climbs ?? CLIMBS[0], typeof slope === 'number' ? slope : 0) as unknown as LadderKind,
+  );
+}
+
 export function kindOf(id: string): Result<LadderKind> {
+  if (id === 'graft') return kindFor({ kind: id, spec: {} });
   const kind = [...KINDS, ...FORMER].find((one) => one.id === id);
   if (kind) return ok(kind);
   const known = KINDS.map((one) => one.id).join(', ');

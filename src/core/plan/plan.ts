@@ -52,10 +52,16 @@ export const Rung = z.object({
   looked: PlanBox.optional(),
   /** Change of a value per mm of height; the value itself stands in the middle of the band. */
   slope: Values.optional(),
+  /** Of a sliced file: what it had here before, that moves are told by: filament laid, mm, and time at the asked speeds, s. */
+  was: z.object({ fed: finite, seconds: finite }).optional(),
   /** Line of the G-code file, from 1, at which its values take effect first. */
   line: z.number().int().min(1),
 });
 export type Rung = z.infer<typeof Rung>;
+
+/** By a command of its own, by the firmware's own retraction, or by rewritten moves. */
+export const Way = z.enum(['command', 'firmware', 'moves']);
+export type Way = z.infer<typeof Way>;
 
 export const Plan = z
   .object({
@@ -80,6 +86,8 @@ export const Plan = z
     held: Values,
     /** Filament that is fed once it is marked, mm, where that is what is measured. */
     fed: z.number().positive().optional(),
+    /** Of a ladder made of a sliced file: how each setting is set, where there is more than one way. */
+    ways: z.partialRecord(SettingName, Way).optional(),
     /** What climbs: nothing where something is measured, one setting on a ladder, two on a grid. */
     axes: z.array(Axis).max(MOST_AXES),
     rungs: z.array(Rung).min(1).max(MOST_RUNGS),

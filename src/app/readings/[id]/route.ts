@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { kindOf } from '@/core/ladders/registry';
+import { kindFor } from '@/core/ladders/registry';
 import { short } from '@/core/numbers';
 import { problem, type Problem } from '@/core/result';
 import { Act, ActName } from '@/store/readings';
@@ -53,7 +53,7 @@ export async function POST(request: Request, { params }: Props) {
   const reading = readings.get(id);
   const print = reading && prints.get(reading.printId);
   const file = print && files.get(print.fileId);
-  const kind = file ? kindOf(file.plan.kind) : null;
+  const kind = file ? kindFor(file.plan) : null;
   if (!file || !kind?.ok) return gone();
   const body = await jsonBody(request, LARGEST, Steps);
   if (!body.ok) return refuse(body.problems);

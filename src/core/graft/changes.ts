@@ -1,0 +1,189 @@
+/** The commands that are put in: where sections begin, with every layer of a climb, and where the tested part ends. */
+
+import type { Bench } from '../bench/bench';
+import { knownBefore } from '../bench/in-force';
+import { settingInfo, valueLine, type Setting, type Values } from '../bench/settings';
+import { CHANGES, type Change } from '../dialect/changes';
+import { firmwareOf } from '../dialect/dialect';
+import { MOVE, type Trace } from '../gcode/trace';
+import { short, tidy } from '../numbers';
+import type { Way } from '../plan/plan';
+import { placeFor, sectionFinder, type Crossings } from './crossings';
+import { HELD_BY, type Found } from './obstacles';
+import type { Climbs, Wish } from './recipe';
+import type { Source } from './source';
+import type { Edits } from './text';
+
+/** What one value holds throughout: the one that is in force when the tested part begins. */
+export function heldBy(
+  { mends }: Wish,
+  obstacles: readonly Found[],
+  trace: Trace,
+  part: { from: number },
+  bench: Bench,
+): Values {
+  const held: Values = {};
+  for (const { kind, climbs, values } of obstacles) {
+    const setting = HELD_BY[kind];
+    if (climbs || mends[kind] !== 'hold' || !setting) continue;
+    const before = stateAt(trace, part.from, setting);
+    const value = before ?? values[0];
+    if (value !== undefined && lineFor(setting, value, 'command', bench)) held[setting] = value;
+  }
+  return held;
+}
+
+/** Changes of a trace that tell a setting by command. */
+export const changesOf = (setting: Setting): readonly Change[] =>
+  setting === 'flow'
+    ? ['flow']
+    : setting === 'pace'
+      ? ['pace']
+      : (settingInfo(setting).changes ?? []);
+
+/** What the file itself has in force of a setting before a line; null where it has not said so. */
+function stateAt({ changes }: Trace, line: number, setting: Setting): number | null {
+  const codes = changesOf(setting).map((name) => CHANGES.indexOf(name));
+  let value: number | null = null;
+  for (let i = 0; i < changes.count && changes.line[i]! < line; i++)
+    if (codes.includes(changes.code[i]!)) value = changes.value[i]!;
+  return value;
+}
+
+/** The line that sets a value. */
+function lineFor(setting: Setting, value: number, way: Way, bench: Bench): string | null {
+  if (way === 'firmware') return null;
+  if (setting === 'flow') return `M221 S${short(100 * value)}`;
+  if (setting === 'pace') return `M220 S${short(100 * value)}`;
+  return valueLine(setting, value, bench);
+}
+
+/** Retraction as the firmware does it: what climbs, in one line. */
+function firmwareLine(set: Values, bench: Bench): string[] {
+  const { machine } = bench;
+  const named = firmwareOf(machine.dialect) === 'D';
+  const parts: string[] = [];
+  const { retraction, retractSpeed, restartExtra, restartSpeed, lift } = set;
+  if (named) {
+    if (retraction !== undefined) parts.push(`RETRACT_LENGTH=${short(retraction)}`);
+    if (retractSpeed !== undefined) parts.push(`RETRACT_SPEED=${short(retractSpeed)}`);
+    return parts.length > 0 ? [`SET_RETRACTION ${parts.join(' ')}`] : [];
+  }
+  if (retraction !== undefined) parts.push(`S${short(retraction)}`);
+  if (retractSpeed !== undefined) parts.push(`F${short(60 * retractSpeed)}`);
+  if (lift !== undefined) parts.push(`Z${short(lift)}`);
+  const lines = parts.length > 0 ? [`M207 ${parts.join(' ')}`] : [];
+  const back: string[] = [];
+  if (restartExtra !== undefined) back.push(`S${short(restartExtra)}`);
+  if (restartSpeed !== undefined) back.push(`F${short(60 * restartSpeed)}`);
+  return back.length > 0 ? [...lines, `M208 ${back.join(' ')}`] : lines;
+}
+
+export type Making = {
+  source: Source;
+  wish: Wish;
+  /** Heights at which sections begin, at layers. */
+  from: readonly number[];
+  crossings: Crossings;
+  climbing: readonly Climbs[];
+  ways: Partial<Record<Setting, Way>>;
+  held: Values;
+  bench: Bench;
+};
+
+/** Puts commands in where sections begin. @returns for each section the line of the file before which it is set first */
+export function putChanges({ edits, ...making }: Making & { edits: Edits }): number[] {
+  const { wish, crossings, climbing, ways, held, bench } = making;
+  const rungLines: number[] = [];
+  const byCommand = climbing.filter((one) => ways[one] === 'command');
+  const firmware = climbing.filter((one) => ways[one] === 'firmware');
+  let holding = false;
+  for (const { section, line } of crossings.crossings) {
+    if (section === -1) {
+      edits.put(line, ...backAt(making, line, byCommand, firmware));
+      holding = false;
+      continue;
+    }
+    rungLines[section] ??= line;
+    const texts: string[] = [`; section ${section + 1} of ${wish.rows.length}`];
+    if (!holding)
+      for (const [setting, value] of Object.entries(held) as [Setting, number][])
+        texts.push(lineFor(setting, value, 'command', bench)!);
+    holding = true;
+    const { set } = wish.rows[section]!;
+    for (const setting of byCommand) {
+      const value = set[setting];
+      if (value === undefined || setting === wish.slope?.setting) continue;
+      texts.push(...[lineFor(setting, value, 'command', bench)].filter((one) => one !== null));
+    }
+    texts.push(...firmwareLine(only(set, firmware), bench));
+    edits.put(line, ...texts);
+  }
+  if (wish.slope) putSlope({ edits, ...making });
+  // What the file changed on the way is lifted out: at its end stands what stood before the first section.
+  const first = crossings.crossings.find(({ section }) => section >= 0);
+  edits.put(crossings.end, ...backAt(making, first?.line ?? crossings.end, byCommand, firmware));
+  return rungLines;
+}
+
+export const only = (set: Values, names: readonly Setting[]): Values =>
+  Object.fromEntries(Object.entries(set).filter(([name]) => names.includes(name as Setting)));
+
+/** A value that climbs with the height: one command a layer. */
+function putSlope({ edits, source, wish, from, bench }: Making & { edits: Edits }): void {
+  const { setting, perMm } = wish.slope!;
+  const { moves } = source.trace;
+  const sectionOf = sectionFinder(from);
+  let last = '';
+  for (const { z, from: first, to } of source.layers) {
+    const section = sectionOf(z);
+    if (section === -1) continue;
+    let stroke = first;
+    while (stroke < to && moves.kind[stroke] !== MOVE.extrude) stroke++;
+    const start = wish.rows[section]!.set[setting] ?? 0;
+    const value = Math.max(0, tidy(start + perMm * (z - from[section]!)));
+    const text = lineFor(setting, Number(value.toFixed(5)), 'command', bench);
+    if (text === null || text === last) continue;
+    last = text;
+    let before = stroke - 1;
+    while (before > 0 && moves.kind[before] !== MOVE.extrude) before--;
+    edits.put(placeFor(source.trace, before, stroke), text);
+  }
+}
+
+/** What stands again where the tested part ends: what the file itself has in force there, else what is known of the bench. */
+function backAt(
+  { source, bench, held }: Making,
+  line: number,
+  byCommand: readonly Setting[],
+  firmware: readonly Setting[],
+): string[] {
+  const texts: string[] = ['; sections end: as before'];
+  for (const setting of [...byCommand, ...(Object.keys(held) as Setting[])]) {
+    const own = stateAt(source.trace, line, setting);
+    const value = own ?? (knownBefore(setting, bench) ? usualOf(setting, bench) : NaN);
+    if (!Number.isFinite(value)) continue;
+    const restored = own === null ? (settingInfo(setting).restored?.(bench) ?? null) : null;
+    const text = restored ?? lineFor(setting, value, 'command', bench);
+    if (text !== null) texts.push(text);
+  }
+  if (firmware.length > 0) {
+    const { distance, speed, lift } = bench.machine.retraction;
+    texts.push(
+      ...firmwareLine(
+        only(
+          { retraction: distance, retractSpeed: speed, lift, restartExtra: 0, restartSpeed: speed },
+          firmware,
+        ),
+        bench,
+      ),
+    );
+  }
+  return texts;
+}
+
+/** What a machine has where no file says so: heaters and fan off, factors at one, the rest as it is described. */
+function usualOf(setting: Setting, bench: Bench): number {
+  if (setting === 'fan') return 0;
+  return bench.tuned?.[setting] ?? settingInfo(setting).usual(bench);
+}

@@ -1,0 +1,191 @@
+/**
+ * From a sliced file and a wish to a ladder: changes are put in between sections, what fights them is lifted out,
+ * and everything else stays byte for byte.
+ */
+
+import type { Bench } from '../bench/bench';
+import { benchTitle } from '../bench/bench';
+import { knownBefore } from '../bench/in-force';
+import type { Setting } from '../bench/settings';
+import { firmwareOf } from '../dialect/dialect';
+import { planLines, PLAN_MARK } from '../gcode/plan-lines';
+import type { Plan, Way } from '../plan/plan';
+import { fail, ok, problem, type Result } from '../result';
+import { plainLine } from '../text';
+import { VERSION } from '../version';
+import { heldBy, only, putChanges, type Making } from './changes';
+import { atLayers, crossingsIn, sectionFinder, type Crossings } from './crossings';
+import { wishFaults } from './faults';
+import { IN_WAY, obstaclesIn, slowedLayers, type Found } from './obstacles';
+import { blockEdits } from './own-blocks';
+import { planFor } from './plan-of';
+import { CLIMBS, RECIPE_MARK, WAS_MARK, type Climbs, type Recipe, type Wish } from './recipe';
+import { rewriteMoves, type Rewritten } from './rewrite';
+import { crc32, toRuns } from './runs';
+import type { Source } from './source';
+import { Edits, pieces, written } from './text';
+import { waysOf } from './ways';
+
+export type Grafted = {
+  bytes: Uint8Array<ArrayBuffer>;
+  plan: Plan;
+  recipe: Recipe;
+  obstacles: Found[];
+  /** What is worth knowing, in words. */
+  notes: string[];
+};
+
+/** What stands in the way of a wish, before anything is made. */
+export function obstaclesFor(source: Source, wish: Wish): Found[] {
+  const { trace, lines, layers } = source;
+  const { crossings } = placesOf(source, wish);
+  return obstaclesIn(trace, lines, partOf(crossings), climbingIn(wish), layers);
+}
+
+const climbingIn = ({ rows, slope }: Wish): Climbs[] => {
+  const set = new Set(rows.flatMap((row) => Object.keys(row.set) as Setting[]));
+  if (slope) set.add(slope.setting);
+  return CLIMBS.filter((one) => set.has(one));
+};
+
+function placesOf({ trace, strata }: Source, { rows }: Wish) {
+  const heights = rows.map(({ from }) => from);
+  const from = atLayers(trace, strata, heights);
+  return { from, crossings: crossingsIn(trace, from) };
+}
+
+const partOf = ({ crossings, end }: Crossings) => {
+  const first = crossings.find(({ section }) => section >= 0);
+  return { from: first?.line ?? end, to: end };
+};
+
+export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted> {
+  const { trace, lines, layers } = source;
+  const faults = wishFaults(source, wish, bench);
+  if (faults) return faults;
+  const { from, crossings } = placesOf(source, wish);
+  const climbing = climbingIn(wish);
+  const ways = waysFor(wish, climbing, source, bench);
+  const part = partOf(crossings);
+  const obstacles = obstaclesIn(trace, lines, part, climbing, layers);
+  const stuck = obstacles.filter(({ climbs, kind }) => climbs && wish.mends[kind] !== 'lift');
+  const commanded = climbing.filter((one) => ways[one] !== 'moves');
+  const fights = stuck.filter(({ kind }) => commanded.some((one) => IN_WAY[one] === kind));
+  if (fights.length > 0)
+    return fail(
+      ...fights.map(({ lines: at, what }) =>
+        problem(`line ${at[0]}`, what, 'Lift them out (--lift), or test another setting.'),
+      ),
+    );
+
+  const edits = new Edits();
+  for (const { kind, lines: at } of obstacles)
+    if (wish.mends[kind] === 'lift' || (wish.mends[kind] === 'hold' && kind !== 'slowed'))
+      for (const line of at) edits.lifted.add(line);
+  // A plan or recipe that the file carries already would be read as this one's.
+  lines.comments((text, line) => {
+    if ([PLAN_MARK, RECIPE_MARK, WAS_MARK].some((mark) => text.startsWith(mark)))
+      edits.lifted.add(line);
+  });
+
+  const slow = slowedLayers(trace, layers, part);
+  const held = heldBy(wish, obstacles, trace, part, bench);
+  const rungLines = putChanges({
+    edits,
+    source,
+    wish,
+    from,
+    crossings,
+    climbing,
+    ways,
+    held,
+    bench,
+  });
+  const moved = rewritten({ source, wish, from, climbing, ways, slow, bench });
+  if (!moved.ok) return moved;
+  for (const [line, texts] of moved.value?.before ?? []) edits.put(line, ...texts);
+  if (wish.ownBlocks) {
+    const own = blockEdits(source, crossings, bench);
+    if (!own.ok) return own;
+    for (const line of own.value.lifted) edits.lifted.add(line);
+    for (const [line, texts] of own.value.before) edits.put(line, ...texts);
+  }
+  const made = written(source, edits, moved.value);
+  const plan = planFor({ source, wish, from, crossings, climbing, ways, held, bench });
+  plan.rungs.forEach((rung, i) => (rung.line = made.lineOf(rungLines[i] ?? part.from)));
+  const recipe: Recipe = {
+    format: 'ash-ladder/recipe',
+    version: 1,
+    program: VERSION,
+    wish,
+    original: {
+      name: plainLine(source.name, 180),
+      bytes: source.bytes.length,
+      lines: lines.count,
+      crc32: crc32(source.bytes),
+      ended: source.bytes.length === 0 || source.bytes.at(-1) === 10,
+    },
+    inserted: toRuns(made.inserted),
+    lifted: toRuns(made.lifted),
+    rewritten: toRuns(made.rewritten),
+    tail: made.tail,
+  };
+  const tail = [
+    ...pieces(WAS_MARK, made.was.join(' ')),
+    ...planLines(recipe).map((line) => RECIPE_MARK + line.slice(PLAN_MARK.length)),
+    ...planLines(plan),
+  ];
+  const bytes = made.finish(tail);
+  return ok({ bytes, plan, recipe, obstacles, notes: notesOf(wish, climbing, bench) });
+}
+
+function waysFor(wish: Wish, climbing: readonly Climbs[], source: Source, bench: Bench) {
+  const ways: Partial<Record<Setting, Way>> = {};
+  for (const setting of climbing) {
+    const offered = waysOf(setting, source, bench);
+    const asked = wish.ways[setting];
+    const way = asked && offered.includes(asked) ? asked : offered[0];
+    if (way) ways[setting] = way;
+  }
+  return ways;
+}
+
+type Moving = Omit<Making, 'crossings' | 'held'> & { slow: ReturnType<typeof slowedLayers> };
+
+/** Rewrites moves where that is the way; null where nothing is rewritten. */
+function rewritten({
+  source,
+  wish,
+  from,
+  climbing,
+  ways,
+  slow,
+  bench,
+}: Moving): Result<Rewritten | null> {
+  const byMoves = climbing.filter((one) => ways[one] === 'moves');
+  const hold = wish.mends.slowed === 'hold' && slow.moves.length > 0;
+  if (byMoves.length === 0 && !hold) return ok(null);
+  let at = 0;
+  const paceOf = (move: number): number => {
+    if (!hold) return 1;
+    while (at < slow.moves.length && slow.moves[at]!.to < move) at++;
+    const layer = slow.moves[at];
+    return layer && move >= layer.from ? layer.share : 1;
+  };
+  return rewriteMoves(source.trace, source.lines, {
+    sectionOf: sectionFinder(from),
+    values: wish.rows.map(({ set }) => only(set, byMoves)),
+    paceOf,
+    firmware: firmwareOf(bench.machine.dialect),
+  });
+}
+
+function notesOf({ slope }: Wish, climbing: readonly Climbs[], bench: Bench): string[] {
+  const notes: string[] = [];
+  if (climbing.includes('advance') && !knownBefore('advance', bench))
+    notes.push(
+      `What ${benchTitle(bench)} had of pressure advance before is not known: restart the machine after the print, or enter it on its page.`,
+    );
+  if (slope) notes.push('Find the best height, and measure it from the bed with a caliper.');
+  return notes;
+}
