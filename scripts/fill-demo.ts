@@ -18,8 +18,10 @@ import { defaultWeights } from '../src/core/reading/gather';
 import type { Score } from '../src/core/reading/types';
 import { normal, seeded } from '../src/core/random';
 import { baseOf } from '../src/core/route/base';
+import { rectangle, SECTIONS, slice, towerOf } from '../src/core/graft/testing/slicer';
 import { benches } from '../src/store/benches';
 import { files, ladders, prints } from '../src/store/ladders';
+import { kept } from '../src/store/kept';
 import { ledger } from '../src/store/ledger';
 import { migrationsIn, openStore } from '../src/store/open';
 import { places } from '../src/store/places';
@@ -109,7 +111,37 @@ db.transaction(() => {
   tryOut(two, 'nozzle-alignment', READY[0]!, 'lantern', 1);
   places(db).set('bench', String(main));
 })();
+// A lantern post that Ines sliced herself, to make a ladder of.
+await kept(db).keep(benches(db).first()!, 'lantern-post.gcode', Buffer.from(lanternPost()), ago(2));
 db.close();
+
+/** Six storeys with a window each on a plate, under a little roof. Invented, and sliced by the slicer of the tests. */
+function lanternPost(): string {
+  const form = towerOf(
+    { base: 1.4, section: 8, count: 6, cap: 2.4 },
+    SECTIONS.window!(0.6, seeded(3)),
+    [rectangle(-4, -5, 42, 22)],
+    (above) => [rectangle(4 + above, 2 + above, 18 - 2 * above, 8 - 2 * above)],
+  );
+  return slice(form, {
+    places: [{ x: 93, y: 104 }],
+    retraction: 5,
+    lift: 0.2,
+    accelerations: true,
+    meddles: [20],
+    shortest: 6,
+    start: [
+      '; lantern post, sliced by Ines',
+      '; filament_diameter = 1.75',
+      'M140 S60',
+      'M104 S212',
+      'G28',
+      'M190 S60',
+      'M109 S212',
+      'G90',
+    ],
+  });
+}
 
 /** A ladder printed on an understudy and read by its eye; nothing of it stands in the ledger yet. */
 function tryOut(

@@ -8,6 +8,8 @@ type Guard = 'change' | 'computer' | 'open';
 
 const ACTS: Record<string, Guard> = {
   'archive.ts archiveIt': 'change',
+  'grafts.ts makeGraft': 'open',
+  'grafts.ts nextGraft': 'open',
   'ladders.ts setUpLadder': 'open',
   'ladders.ts sameLadder': 'open',
   'ladders.ts tryOut': 'change',

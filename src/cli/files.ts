@@ -2,7 +2,9 @@ import { tunedMachine } from '../core/bench/in-force';
 import type { Command } from 'commander';
 import type { Bench } from '../core/bench/bench';
 import { audit } from '../core/gcode/audit';
+import { Lines } from '../core/gcode/lines';
 import { readBytes } from '../core/gcode/read';
+import { strangeIn } from '../core/gcode/stranger';
 import { timesOf } from '../core/motion/times';
 import { askedFor } from '../core/gcode/asked';
 import { parsePlan } from '../core/plan/plan';
@@ -38,7 +40,9 @@ export function addAudit(program: Command): void {
       const trace = given ? first : readBytes(bytes, bench.machine);
       const checked = audit(trace, bench, plan?.ok ? askedFor(plan.value) : undefined);
       const proven = proveGraft(bytes, plan?.ok ? plan.value : null);
-      const result = { ...checked, findings: [...proven, ...checked.findings] };
+      // Of a file from elsewhere also what to know before it is trusted.
+      const strange = plan ? [] : strangeIn(trace, new Lines(bytes), bench, checked);
+      const result = { ...checked, findings: [...proven, ...checked.findings, ...strange] };
       if (json) print(JSON.stringify(result, null, 2));
       else {
         for (const { grade, line, what, mend } of result.findings)

@@ -34,6 +34,7 @@ export const TABLES = [
   'measured',
   'ledger',
   'kept',
+  'graft',
   'place',
 ] as const;
 type Table = (typeof TABLES)[number];

@@ -31,6 +31,12 @@ export function kept(db: Db) {
     `select ${COLUMNS} from kept where bench_id = ? and deleted_at is null order by id desc`,
   );
   const body = db.prepare(`select gcode from kept where id = ?`);
+  const copy = db.prepare(
+    `insert into kept (bench_id, name, sha256, bytes, gcode, kept_at)
+     select ?, name, sha256, bytes, gcode, ? from kept where id = ?
+     on conflict (bench_id, sha256) do update set deleted_at = null
+     returning id`,
+  );
   return {
     /** Keeps a file; the same bytes with the same bench are kept once. @returns its id */
     async keep(benchId: number, name: string, gcode: Uint8Array, at: string): Promise<number> {
@@ -45,6 +51,11 @@ export function kept(db: Db) {
     async body(id: number): Promise<Uint8Array | null> {
       const row = body.get(id) as { gcode: Buffer } | undefined;
       return row === undefined ? null : unpack(row.gcode);
+    },
+    /** The same file with another bench. @returns its id there; null for one that is gone */
+    copyTo(id: number, benchId: number, at: string): number | null {
+      const row = copy.get(benchId, at, id);
+      return row === undefined ? null : z.object({ id: z.number() }).parse(row).id;
     },
     /** Newest first. */
     ofBench: (benchId: number): Kept[] => ofBench.all(benchId).map((row) => Kept.parse(row)),

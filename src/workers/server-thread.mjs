@@ -3,4 +3,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { find, make, check, draw, isPicture, adopt, reveal } = await import('./server.ts');
+export const { find, make, check, draw, isPicture, adopt, reveal, sliced } =
+  await import('./server.ts');

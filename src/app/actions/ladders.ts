@@ -33,6 +33,8 @@ export async function setUpLadder(
   if (!bench) return gone('bench');
   if (!kind.ok) return kind;
   if (!typed.success) return gone('ladder');
+  const unfit = kind.value.unfit?.(bench.bench);
+  if (unfit) return fail(unfit);
   const spec = specFor(kind.value, bench.bench, typed.data);
   if (!spec.ok) return spec;
   const id = store().ladders.add({
@@ -55,6 +57,12 @@ export async function sameLadder(ladderId: unknown, benchId: unknown): Promise<A
   const own = ladder && store().benches.get(ladder.benchId);
   const kind = ladder && kindFor(ladder);
   if (!ladder || !own || !kind?.ok) return gone('ladder');
+  if (!store().benches.get(idIn(benchId))) return gone('bench');
+  const made = store().grafts.of(ladder.id);
+  if (made) {
+    const there = store().kept.copyTo(made.keptId, idIn(benchId), now());
+    return there === null ? gone('file') : redirect(`/graft/${there}?ladder=${ladder.id}`);
+  }
   const usual = kind.value.defaults(own.bench) as Record<string, number>;
   const changed = Object.entries(ladder.spec).filter(([key, value]) => usual[key] !== value);
   return setUpLadder(benchId, ladder.kind, Object.fromEntries(changed));

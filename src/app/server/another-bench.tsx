@@ -16,7 +16,10 @@ export function AnotherBench({ ladder, kind }: { ladder: Ladder; kind: LadderKin
   const others = benches
     .titles(2 * MOST_OFFERED)
     .flatMap(({ id }) => benches.get(id) ?? [])
-    .filter(({ id, bench }) => id !== ladder.benchId && !kind.unfit?.(bench))
+    // A sliced file may be printed on any bench; what does not fit is told there.
+    .filter(
+      ({ id, bench }) => id !== ladder.benchId && (kind.id === 'graft' || !kind.unfit?.(bench)),
+    )
     .slice(0, MOST_OFFERED);
   if (others.length === 0) return null;
   return (

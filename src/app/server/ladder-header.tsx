@@ -30,7 +30,8 @@ export function LadderHeader({ view, here }: { view: LadderView; here: Screen })
       }
       ways={(Object.keys(LABELS) as Screen[]).map((screen) => ({
         href: `/ladder/${ladder.id}/${screen}`,
-        label: LABELS[screen],
+        // What is set of a sliced file is where its sections are.
+        label: screen === 'design' && kind.id === 'graft' ? 'Sections' : LABELS[screen],
         here: screen === here,
         open: open[screen],
       }))}

@@ -7,6 +7,7 @@ import { archive } from '@/store/archive';
 import { backUp } from '@/store/backups';
 import { benches } from '@/store/benches';
 import { devices } from '@/store/devices';
+import { grafts } from '@/store/grafts';
 import { kept } from '@/store/kept';
 import { files, ladders, prints } from '@/store/ladders';
 import { ledger } from '@/store/ledger';
@@ -41,6 +42,7 @@ function makeStore() {
     ladders: ladders(db),
     files: files(db),
     kept: kept(db),
+    grafts: grafts(db),
     prints: prints(db),
     readings: readings(db),
     ledger: ledger(db),

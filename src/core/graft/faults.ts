@@ -4,7 +4,7 @@ import type { Bench } from '../bench/bench';
 import { settingInfo, type Setting } from '../bench/settings';
 import { MOVE } from '../gcode/trace';
 import { short } from '../numbers';
-import { fail, problem, type Result } from '../result';
+import { fail, problem, type Failed } from '../result';
 import { climbEnds } from '../ladders/graft/kind';
 import { CLIMBS, climbsIn, type Wish } from './recipe';
 import type { Source } from './source';
@@ -13,7 +13,7 @@ export function wishFaults(
   { trace, lines }: Source,
   { rows, slope }: Wish,
   bench: Bench,
-): Result<never> | null {
+): Failed | null {
   const climbing = new Set(rows.flatMap(({ set }) => Object.keys(set) as Setting[]));
   if (slope) climbing.add(slope.setting);
   if (climbing.size === 0)

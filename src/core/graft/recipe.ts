@@ -1,15 +1,13 @@
 /** What a ladder made of a sliced file is made with, and all that was changed: enough to take it out again. */
 
 import { z } from 'zod';
-import { SettingName, Values, type Setting } from '../bench/settings';
-import { CLIMBS, type Climbs } from '../ladders/graft/kind';
+import { SettingName, Values } from '../bench/settings';
+import { CLIMBS, climbsInFiles, type Climbs } from '../ladders/graft/kind';
 import { MOST_STEPS } from '../plan/limits';
 import { Way } from '../plan/plan';
 import { fail, ok, problem, type Result } from '../result';
 
-export { CLIMBS, type Climbs };
-export const climbsIn = (setting: Setting): setting is Climbs =>
-  (CLIMBS as readonly Setting[]).includes(setting);
+export { CLIMBS, climbsInFiles as climbsIn, type Climbs };
 
 /** Commands of the file that may be in the way, by kind. */
 export const OBSTACLES = [

@@ -6,6 +6,7 @@ import { NOTHING_ASKED } from '../gcode/confirm';
 import { audit, type Audit } from '../gcode/audit';
 import { Lines } from '../gcode/lines';
 import { recognise, type Told } from '../gcode/recognise';
+import { strangeIn } from '../gcode/stranger';
 import { MOVE, type Trace } from '../gcode/trace';
 import { askedFor } from '../gcode/asked';
 import { parsePlan, type Plan } from '../plan/plan';
@@ -111,7 +112,7 @@ export class OpenedFile {
       lines: trace.lines,
       moves: trace.moves.count,
       strokes,
-      audit: audit(trace, bench, plan ? askedFor(plan) : undefined),
+      audit: this.checked(),
       times: timesOf(trace, motion),
       layers: this.layerColumns(),
       tracks: heightTracks(trace),
@@ -120,6 +121,14 @@ export class OpenedFile {
       planProblems: this.planProblems,
       rungLines: plan?.rungs.map(({ line }) => line) ?? [],
     };
+  }
+
+  /** What the file would do; of one from elsewhere also what to know before it is trusted. */
+  private checked(): Audit {
+    const { trace, bench, plan, lines } = this;
+    const told = audit(trace, bench, plan ? askedFor(plan) : undefined);
+    if (plan) return told;
+    return { ...told, findings: [...told.findings, ...strangeIn(trace, lines, bench, told)] };
   }
 
   private layerColumns(): LayerColumns {

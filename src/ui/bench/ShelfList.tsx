@@ -6,7 +6,15 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
 import { UndoNote } from '../common/UndoNote';
 
-export type ShelfRow = { id: number; title: string; detail: string; href: string; at: string };
+export type ShelfRow = {
+  id: number;
+  title: string;
+  detail: string;
+  href: string;
+  at: string;
+  /** Something else to do with it. */
+  also?: { href: string; label: string };
+};
 type Shelf = 'ladder' | 'file';
 type Act = (shelf: Shelf, id: number, away: boolean) => Promise<Outcome>;
 
@@ -44,6 +52,11 @@ export function ShelfList({ title, rows, nowMs, shelf, archive }: Props) {
               <span className="font-medium break-words">{row.title}</span>
               <span className="min-w-0 break-all">{row.detail}</span>
             </Link>
+            {row.also && (
+              <Link className="btn-quiet btn-sm" href={row.also.href}>
+                {row.also.label}
+              </Link>
+            )}
             <span className="soft">{age(row.at, nowMs)}</span>
             <ActButton
               className="btn btn-ghost btn-sm font-normal"

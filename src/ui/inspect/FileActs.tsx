@@ -57,6 +57,37 @@ export function Keep({
   );
 }
 
+/** Keeps the file with its bench, and goes to where a ladder is made of it. */
+export function MakeLadder({
+  name,
+  source,
+  benchId,
+}: {
+  name: string;
+  source: Blob;
+  benchId: number | null;
+}) {
+  const router = useRouter();
+  if (benchId === null) return null;
+  return (
+    <ActButton
+      className="btn-main btn-sm"
+      needs="change"
+      act={async (): Promise<Outcome> => {
+        const answer = await send(
+          `/kept?bench=${benchId}&name=${encodeURIComponent(name)}`,
+          source,
+        );
+        if ('problems' in answer) return { ok: false, problems: answer.problems };
+        router.push(answer.href.replace('/inspect?kept=', '/graft/'));
+        return { ok: true };
+      }}
+    >
+      Make a ladder of it
+    </ActButton>
+  );
+}
+
 /** A file that Ash Ladder made carries its plan: its print can be scored wherever it is found. */
 export function MadeHere({
   name,

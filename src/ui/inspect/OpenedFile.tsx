@@ -11,7 +11,7 @@ import type { Answer } from '@/core/result';
 import type { MoveFacts } from '@/core/view/opened';
 import { Problems } from '../common/Problems';
 import { FileCheck } from '../print/FileCheck';
-import { Keep, MadeHere } from './FileActs';
+import { Keep, MadeHere, MakeLadder } from './FileActs';
 import { Heights } from './Heights';
 import { LayerTable } from './LayerTable';
 import { Look, type Range } from './Look';
@@ -110,6 +110,7 @@ export function OpenedFile({
         <span className="flex-1" />
         {picker}
         {!own && <Keep name={name} source={source} benchId={choice.id} />}
+        {!plan && <MakeLadder name={name} source={source} benchId={choice.id} />}
         <button type="button" className="btn-quiet btn-sm" onClick={close}>
           Open another
         </button>

@@ -1,7 +1,8 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
-import { kinds } from '@/core/ladders/registry';
+import { climbsInFiles, graftKind } from '@/core/ladders/graft/kind';
+import { kindFor, kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
 import { isKept, settingInfo } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
@@ -48,7 +49,9 @@ export default async function BenchPage({ params }: Props) {
   const next = nextStop(route);
   const nowMs = Date.parse(now());
   const carried = entries.flatMap(({ id: entry, setting, value, simulated, carriedAt }) => {
-    const kind = kinds().find(({ finds }) => finds.includes(setting));
+    const kind =
+      kinds().find(({ finds }) => finds.includes(setting)) ??
+      (climbsInFiles(setting) ? graftKind(setting) : null);
     if (!kind) return [];
     const way = kind.carry(setting, value, stored.bench);
     const asked = !simulated && isKept(setting);
@@ -69,7 +72,8 @@ export default async function BenchPage({ params }: Props) {
     simulated: entry.simulated,
   }));
   const listed = ladders.ofBench(id, MOST_LISTED).map((ladder) => {
-    const kind = kinds().find((one) => one.id === ladder.kind);
+    const found = kindFor(ladder);
+    const kind = found.ok ? found.value : undefined;
     const { from, to, step } = ladder.spec;
     return {
       id: ladder.id,
@@ -115,6 +119,7 @@ export default async function BenchPage({ params }: Props) {
               detail: `${short(file.bytes / 1e6, 1)} MB`,
               href: `/inspect?kept=${file.id}`,
               at: file.keptAt,
+              also: { href: `/graft/${file.id}`, label: 'Make a ladder of it' },
             }))}
             nowMs={nowMs}
             shelf="file"

@@ -33,6 +33,8 @@ export const CLIMBS = [
   'square',
 ] as const satisfies readonly Setting[];
 export type Climbs = (typeof CLIMBS)[number];
+export const climbsInFiles = (setting: Setting): setting is Climbs =>
+  (CLIMBS as readonly Setting[]).includes(setting);
 
 type Look = Partial<Record<Criterion, number>>;
 const THREADS: Look = { stringing: 1, surface: 0.4, gaps: 0.6 };

@@ -1,6 +1,8 @@
+import { redirect } from 'next/navigation';
 import { makeFile } from '../../../actions/ladders';
 import { LadderHeader } from '../../../server/ladder-header';
 import { ladderView } from '../../../server/ladder';
+import { store } from '../../../server/store';
 import { DesignScreen } from '@/ui/design/DesignScreen';
 
 export const metadata = { title: 'Design' };
@@ -8,6 +10,8 @@ export const metadata = { title: 'Design' };
 export default async function DesignPage({ params }: { params: Promise<{ id: string }> }) {
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
+  const made = store().grafts.of(ladder.id);
+  if (made) redirect(`/graft/${made.keptId}?ladder=${ladder.id}`);
   return (
     <>
       <LadderHeader view={view} here="design" />

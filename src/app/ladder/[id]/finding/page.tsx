@@ -11,6 +11,7 @@ import {
 } from '../../../actions/ladders';
 import { revealTruths } from '../../../actions/understudy';
 import { findingOf, groupFor } from '../../../server/finding';
+import { nextGraft } from '../../../actions/grafts';
 import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
 import { ownerOf } from '../../../server/who';
@@ -133,12 +134,14 @@ export default async function FindingPage({ params, searchParams }: Props) {
         elsewhere={<AnotherBench ladder={ladder} kind={kind} />}
         next={
           finding.next &&
-          setUpLadder.bind(
-            null,
-            bench.id,
-            kind.id,
-            kind.moved(ladder.spec, finding.next.ranges) as Record<string, number>,
-          )
+          (kind.id === 'graft'
+            ? nextGraft.bind(null, ladder.id, finding.next.ranges[kind.finds[0]])
+            : setUpLadder.bind(
+                null,
+                bench.id,
+                kind.id,
+                kind.moved(ladder.spec, finding.next.ranges) as Record<string, number>,
+              ))
         }
       />
     </>
