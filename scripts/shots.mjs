@@ -39,6 +39,7 @@ const VIEWS = [
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
   ['design-hairpins', '/ladder/3/design', WIDE, 'ash', drawn],
   ['print', '/ladder/1/print', WIDE],
+  ['sections', '/graft/1', WIDE, 'ash', drawn],
   ['inspect', '/inspect?file=1', WIDE, 'ash', seen],
   [
     'inspect-heights',
@@ -55,16 +56,6 @@ const VIEWS = [
   ['inspect-phone', '/inspect?file=1', PHONE, 'ash', seen],
   ['read', '/ladder/1/read', WIDE],
   ['read-phone', '/ladder/1/read', PHONE],
-  [
-    'read-phone-criterion',
-    '/ladder/1/read',
-    PHONE,
-    'ash',
-    async (page) => {
-      await page.getByRole('button', { name: 'by criterion' }).click();
-      await page.waitForTimeout(500);
-    },
-  ],
   ['finding', '/ladder/1/finding', WIDE, 'ash', curve],
   ['finding-phone', '/ladder/1/finding', PHONE, 'ash', curve],
   ['bench-phone', '/bench/2', PHONE],

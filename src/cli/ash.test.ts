@@ -3,6 +3,8 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync, existsSync } from 'no
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { PNG } from 'pngjs';
+import { rectangle, SECTIONS, slice, towerOf } from '../core/graft/testing/slicer';
+import { seeded } from '../core/random';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-cli-'));
 const TSX = resolve('node_modules/.bin/tsx');
@@ -170,3 +172,53 @@ test.each([
   expect(ended.stderr).toContain(words);
   expect(existsSync(file('x.gcode'))).toBe(false);
 });
+
+test('a sliced file: its sections, a ladder made of it, proven, and taken out again', () => {
+  const tower = { base: 1.4, section: 5, count: 5, cap: 0 };
+  const text = slice(
+    towerOf(tower, SECTIONS.window!(0.6, seeded(1)), [rectangle(-4, -4, 50, 26)], () => []),
+    { infill: 0, absolute: true, meddles: [9] },
+  );
+  writeFileSync(file('s.gcode'), text);
+  const found = JSON.parse(ash('sections', 's.gcode', '--json').stdout) as {
+    verdict: string;
+    candidates: { base: number; section: number; count: number; agreement: number }[];
+  };
+  expect(found.verdict).toBe('sections');
+  expect(Object.keys(found.candidates[0]!)).toEqual(['base', 'section', 'count', 'agreement']);
+  expect(found.candidates[0]!.count).toBe(5);
+  const args = 'graft s.gcode --bench b.json --setting nozzle --from 220 --to 200 --step 5'.split(
+    ' ',
+  );
+  // What the file sets itself has to be lifted out.
+  const refused = ash(...args, '--out', 'g.gcode');
+  expect([refused.status, existsSync(file('g.gcode'))]).toEqual([1, false]);
+  expect(refused.stderr).toContain('--lift');
+  const made = ash(...args, '--lift', '--out', 'g.gcode', '--plan', 'g.json');
+  expect(made.status).toBe(0);
+  const plan = JSON.parse(readFileSync(file('g.json'), 'utf8')) as { kind: string };
+  expect(plan.kind).toBe('graft');
+  const proven = JSON.parse(ash('audit', 'g.gcode', '--json').stdout) as {
+    findings: { grade: string; code: string }[];
+    rungs: { wanted: number; ok: boolean }[];
+  };
+  expect(proven.rungs.filter(({ ok }) => ok).map(({ wanted }) => wanted)).toEqual([
+    220, 215, 210, 205, 200,
+  ]);
+  const whole = readFileSync(file('g.gcode'), 'utf8');
+  writeFileSync(file('bad.gcode'), whole.replace('M104 S210', 'M104 S211'));
+  const bad = ash('audit', 'bad.gcode');
+  expect([bad.status, bad.stdout]).toEqual([1, expect.stringContaining('WRONG')]);
+  expect(ash('ungraft', 'g.gcode', '--out', 'u.gcode').status).toBe(0);
+  expect(readFileSync(file('u.gcode'), 'utf8')).toBe(text);
+  expect(ash('ungraft', 's.gcode', '--out', 'u.gcode').status).toBe(1);
+  // By hand, by a table, and with every layer.
+  const by = (...rest: string[]) => ash('graft', 's.gcode', '--bench', 'b.json', ...rest);
+  const flow = '--setting flow --from 0.9 --to 1.1 --step 0.1 --at 2,8,14 --way moves'.split(' ');
+  expect(by(...flow, '--out', 'f.gcode').status).toBe(0);
+  writeFileSync(file('t.csv'), 'height,fan,retraction\n2,0.2,3\n8,0.6,4\n');
+  expect(by('--table', 't.csv', '--lift', '--out', 'f.gcode').status).toBe(0);
+  const slope = '--setting advance --from 0 --slope 0.02 --base 1.4'.split(' ');
+  expect(by(...slope, '--out', 'f.gcode').status).toBe(0);
+  expect(by('--setting', 'colour', '--out', 'f.gcode').status).toBe(2);
+}, 120_000);

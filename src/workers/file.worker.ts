@@ -4,6 +4,7 @@
 import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
 import { Reader } from '../core/gcode/read';
+import { proveGraft } from '../core/graft/prove';
 import type { Quantity } from '../core/view/quantity';
 import { OpenedFile } from '../core/view/opened';
 
@@ -21,6 +22,7 @@ const READING = 0.7;
 function look(bench: Bench, reader: Reader) {
   opened = new OpenedFile(bytes, reader.end(), bench);
   const overview = opened.overview();
+  overview.audit.findings.unshift(...proveGraft(bytes, overview.plan));
   const { layers, tracks } = overview;
   return Comlink.transfer(overview, [
     ...Object.values(layers).map(({ buffer }) => buffer),

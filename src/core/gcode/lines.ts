@@ -51,10 +51,13 @@ export class Lines {
 
   /** Text of a line with one sign for each of its bytes, whatever they mean: what is written back is the same. */
   raw(number: number): string {
-    let text = '';
+    const from = this.starts[number - 1]!;
     const end = this.textEnd(number);
-    for (let at = this.starts[number - 1]!; at < end; at++)
-      text += String.fromCharCode(this.bytes[at]!);
+    let plain = true;
+    for (let at = from; at < end; at++) if (this.bytes[at]! > 127) plain = false;
+    if (plain) return decoder.decode(this.bytes.subarray(from, end));
+    let text = '';
+    for (let at = from; at < end; at++) text += String.fromCharCode(this.bytes[at]!);
     return text;
   }
 

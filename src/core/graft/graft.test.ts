@@ -83,7 +83,13 @@ test.each(WAYS)(
   '%s by %s is in force in every section, proven from the text (absolute: %s)',
   (setting, way, absolute) => {
     const bench = benchFor(BENCHES[setting as 'jerk'] ?? 'heron');
-    const source = sliced({ absolute, lift: 0.4, accelerations: true, meddles: [6, 12] });
+    const source = sliced({
+      absolute,
+      resets: setting === 'flow' || setting === 'pace',
+      lift: 0.4,
+      accelerations: true,
+      meddles: [6, 12],
+    });
     const made = good(graft(source, wishFor(setting, { ways: { [setting]: way } }), bench));
     expect(stops(made, bench)).toEqual([]);
     expect(made.plan.rungs).toHaveLength(5);

@@ -8,6 +8,8 @@ import { benchTitle } from '../bench/bench';
 import { knownBefore } from '../bench/in-force';
 import type { Setting } from '../bench/settings';
 import { firmwareOf } from '../dialect/dialect';
+import { climbEnds } from '../ladders/graft/kind';
+import { short } from '../numbers';
 import { planLines, PLAN_MARK } from '../gcode/plan-lines';
 import type { Plan, Way } from '../plan/plan';
 import { fail, ok, problem, type Result } from '../result';
@@ -180,11 +182,16 @@ function rewritten({
   });
 }
 
-function notesOf({ slope }: Wish, climbing: readonly Climbs[], bench: Bench): string[] {
+function notesOf({ slope, rows }: Wish, climbing: readonly Climbs[], bench: Bench): string[] {
   const notes: string[] = [];
   if (climbing.includes('advance') && !knownBefore('advance', bench))
     notes.push(
       `What ${benchTitle(bench)} had of pressure advance before is not known: restart the machine after the print, or enter it on its page.`,
+    );
+  const { max } = climbEnds(bench).acceleration;
+  if (rows.some(({ set }) => (set.acceleration ?? 0) > max))
+    notes.push(
+      `${bench.machine.name} holds accelerations to ${short(max)} mm/s² by itself: sections above that print alike.`,
     );
   if (slope) notes.push('Find the best height, and measure it from the bed with a caliper.');
   return notes;

@@ -12,10 +12,11 @@ import { short, tidy } from '../numbers';
 import { fail, ok, problem, type Result } from '../result';
 import { sequencesIn, type Sequence } from './sequences';
 
-/** A line as it is to be, and what its numbers were. */
-export type Edit = { text: string; was: string };
 export type Rewritten = {
-  edits: Map<number, Edit>;
+  /** Lines that change, rising, as they are to be, and what their numbers were: columns, since there may be millions. */
+  lines: number[];
+  texts: string[];
+  was: string[];
   /** Lines to be put in before a line. */
   before: Map<number, string[]>;
 };
@@ -31,11 +32,6 @@ export type Task = {
 
 const MOVES = /^\s*[Gg]0*[0123](?![0-9])/;
 export const isMove = (line: string): boolean => MOVES.test(line);
-const NUMBER: Record<'E' | 'F' | 'Z', RegExp> = {
-  E: /([Ee])\s*([-+]?[0-9]+\.(?![0-9])|[-+]?[0-9]*\.?[0-9]+)/,
-  F: /([Ff])\s*([-+]?[0-9]+\.(?![0-9])|[-+]?[0-9]*\.?[0-9]+)/,
-  Z: /([Zz])\s*([-+]?[0-9]+\.(?![0-9])|[-+]?[0-9]*\.?[0-9]+)/,
-};
 /** Lines that are looked at to learn how many decimals the file gives E. */
 const LOOKED = 20_000;
 /** Speeds closer than this, mm/min, are one. */
@@ -45,14 +41,42 @@ const SAME_E = 1e-9;
 
 type Token = { at: number; end: number; text: string };
 
-/** Where a number of a line stands; comments are not looked into. */
-export function tokenOf(line: string, letter: 'E' | 'F' | 'Z'): Token | null {
-  const comment = line.search(/[;(]/);
-  const found = NUMBER[letter].exec(comment === -1 ? line : line.slice(0, comment));
-  if (!found) return null;
-  const end = found.index + found[0].length;
-  return { at: end - found[2]!.length, end, text: found[2]! };
+type Tokens = { E: Token | null; F: Token | null; Z: Token | null };
+
+const [SEMICOLON, BRACKET, PLUS, MINUS, POINT, NINE, ZERO, SPACE] = [
+  59, 40, 43, 45, 46, 57, 48, 32,
+];
+
+/** Where the numbers of a line stand; comments are not looked into. One pass: a file has millions of them. */
+function tokensOf(line: string): Tokens {
+  const found: Tokens = { E: null, F: null, Z: null };
+  for (let i = 0; i < line.length; i++) {
+    const code = line.charCodeAt(i);
+    if (code === SEMICOLON || code === BRACKET) break;
+    const letter = code & 0xdf;
+    const name = letter === 69 ? 'E' : letter === 70 ? 'F' : letter === 90 ? 'Z' : null;
+    if (name === null || found[name]) continue;
+    let at = i + 1;
+    while (line.charCodeAt(at) === SPACE) at++;
+    let end = at;
+    const sign = line.charCodeAt(end);
+    if (sign === PLUS || sign === MINUS) end++;
+    let digits = 0;
+    let points = 0;
+    for (; end < line.length; end++) {
+      const one = line.charCodeAt(end);
+      if (one >= ZERO && one <= NINE) digits++;
+      else if (one === POINT && points === 0) points++;
+      else break;
+    }
+    if (digits > 0) found[name] = { at, end, text: line.slice(at, end) };
+    i = Math.max(i, end - 1);
+  }
+  return found;
 }
+
+export const tokenOf = (line: string, letter: 'E' | 'F' | 'Z'): Token | null =>
+  tokensOf(line)[letter];
 
 const decimalsOf = (text: string): number => {
   const point = text.indexOf('.');
@@ -91,7 +115,9 @@ export function rewriteMoves(trace: Trace, lines: Lines, task: Task): Result<Rew
 }
 
 class Pass {
-  private readonly edits = new Map<number, Edit>();
+  private readonly changed: number[] = [];
+  private readonly texts: string[] = [];
+  private readonly was: string[] = [];
   private readonly before = new Map<number, string[]>();
   private readonly sequences: Map<number, Sequence>;
   private readonly decimals: number;
@@ -150,7 +176,7 @@ class Pass {
         );
       this.mode(command, n);
     }
-    return ok({ edits: this.edits, before: this.before });
+    return ok({ lines: this.changed, texts: this.texts, was: this.was, before: this.before });
   }
 
   private mode(command: Command, line: number): void {
@@ -201,8 +227,7 @@ class Pass {
 
   private move(n: number, text: string, i: number): Result<never> | null {
     const { moves } = this.trace;
-    const eToken = tokenOf(text, 'E');
-    const fToken = tokenOf(text, 'F');
+    const { E: eToken, F: fToken } = tokensOf(text);
     const oldE = eToken ? Number(eToken.text) : NaN;
     const fed = eToken ? (this.stepsE ? oldE : oldE - this.e) : 0;
     if (fToken) this.feed = Number(fToken.text);
@@ -247,7 +272,7 @@ class Pass {
       [now, wasZ] = [lifted.text, lifted.was];
     }
     if (wantedFeed === wantedFeed && (fToken || Math.abs(wantedFeed - this.feedNow) > SAME_FEED)) {
-      const token = tokenOf(now, 'F');
+      const token = fToken && tokenOf(now, 'F');
       if (token) {
         if (Math.abs(Number(token.text) - wantedFeed) > SAME_FEED) {
           const written = rounded(wantedFeed, decimalsOf(token.text));
@@ -265,7 +290,9 @@ class Pass {
     if (now !== text) {
       const was =
         wasZ !== SAME ? `${wasE}/${wasF}/${wasZ}` : wasF !== SAME ? `${wasE}/${wasF}` : wasE;
-      this.edits.set(n, { text: now, was });
+      this.changed.push(n);
+      this.texts.push(now);
+      this.was.push(was);
     }
     return null;
   }

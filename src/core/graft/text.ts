@@ -3,7 +3,6 @@
 import type { Lines } from '../gcode/lines';
 import { LIFTED_MARK } from './recipe';
 import type { Rewritten } from './rewrite';
-import { plainBytes } from './ungraft';
 
 /** Lines of the file by what is done to them. */
 export class Edits {
@@ -35,12 +34,10 @@ export function written(
   moved: Rewritten | null,
 ) {
   const encoder = new TextEncoder();
-  const parts: Uint8Array[] = [];
+  const out = new Out(bytes.length);
   const [inserted, lifted, rewrittenLines]: [number[], number[], number[]] = [[], [], []];
   const was: string[] = [];
-  const touched = [
-    ...new Set([...edits.before.keys(), ...edits.lifted, ...(moved?.edits.keys() ?? [])]),
-  ].sort((a, b) => a - b);
+  const others = [...new Set([...edits.before.keys(), ...edits.lifted])].sort((a, b) => a - b);
   const eol = endOfLine(bytes);
   const added: [number, number][] = [];
   let from = 0;
@@ -48,32 +45,38 @@ export function written(
   const missing = bytes.length > 0 && bytes.at(-1) !== 10 ? eol : '';
   const insert = (texts: readonly string[], line: number) => {
     for (const text of texts) {
-      parts.push(encoder.encode(text + eol));
+      out.put(encoder.encode(text + eol));
       inserted.push(line + extra);
       extra++;
     }
     added.push([line, extra]);
   };
-  for (const line of touched) {
-    if (line > lines.count) continue;
+  const changed = moved?.lines ?? [];
+  for (let i = 0, k = 0; i < others.length || k < changed.length;) {
+    const line = Math.min(others[i] ?? Infinity, changed[k] ?? Infinity);
+    if (line > lines.count) break;
     const [start, end] = lines.span(line);
-    if (start > from) parts.push(bytes.subarray(from, start));
-    insert(edits.before.get(line) ?? [], line);
-    const edit = moved?.edits.get(line);
+    if (start > from) out.put(bytes.subarray(from, start));
+    if (others[i] === line) {
+      insert(edits.before.get(line) ?? [], line);
+      i++;
+    }
+    const edit = changed[k] === line ? k++ : -1;
     if (edits.lifted.has(line)) {
-      parts.push(encoder.encode(LIFTED_MARK), bytes.subarray(start, end));
+      out.plain(LIFTED_MARK);
+      out.put(bytes.subarray(start, end));
       lifted.push(line + extra);
-    } else if (edit) {
-      const ending = bytes.subarray(lines.textEnd(line), end);
-      parts.push(plainBytes(edit.text), ending);
+    } else if (edit !== -1) {
+      out.plain(moved!.texts[edit]!);
+      out.put(bytes.subarray(lines.textEnd(line), end));
       rewrittenLines.push(line + extra);
-      was.push(edit.was);
-    } else parts.push(bytes.subarray(start, end));
+      was.push(moved!.was[edit]!);
+    } else out.put(bytes.subarray(start, end));
     from = end;
   }
-  if (from < bytes.length) parts.push(bytes.subarray(from));
-  if (missing) parts.push(encoder.encode(missing));
-  for (const line of touched)
+  if (from < bytes.length) out.put(bytes.subarray(from));
+  out.plain(missing);
+  for (const line of others)
     if (line > lines.count) insert(edits.before.get(line)!, lines.count + 1);
   const tail = lines.count + extra + 1;
   return {
@@ -89,16 +92,44 @@ export function written(
       return line + before;
     },
     finish: (texts: readonly string[]): Uint8Array<ArrayBuffer> => {
-      const all = [...parts, encoder.encode(texts.map((text) => text + eol).join(''))];
-      const whole = new Uint8Array(all.reduce((sum, part) => sum + part.length, 0));
-      let at = 0;
-      for (const part of all) {
-        whole.set(part, at);
-        at += part.length;
-      }
-      return whole;
+      for (const text of texts) out.put(encoder.encode(text + eol));
+      return out.done();
     },
   };
+}
+
+/** Bytes that are written one after the other; grows by half when full. */
+class Out {
+  private bytes: Uint8Array<ArrayBuffer>;
+  private length = 0;
+
+  constructor(about: number) {
+    this.bytes = new Uint8Array(Math.ceil(1.1 * about) + 4096);
+  }
+
+  private room(more: number): void {
+    if (this.length + more <= this.bytes.length) return;
+    const larger = new Uint8Array(Math.ceil(1.5 * (this.length + more)));
+    larger.set(this.bytes.subarray(0, this.length));
+    this.bytes = larger;
+  }
+
+  put(piece: Uint8Array): void {
+    this.room(piece.length);
+    this.bytes.set(piece, this.length);
+    this.length += piece.length;
+  }
+
+  /** A text of which every sign is a byte. */
+  plain(text: string): void {
+    this.room(text.length);
+    for (let i = 0; i < text.length; i++) this.bytes[this.length + i] = text.charCodeAt(i);
+    this.length += text.length;
+  }
+
+  done(): Uint8Array<ArrayBuffer> {
+    return this.bytes.subarray(0, this.length);
+  }
 }
 
 /** As the first line of the file ends. */

@@ -112,7 +112,7 @@ function joined(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
 }
 
 /** A line of which every sign is a byte. */
-export function plainBytes(text: string): Uint8Array {
+function plainBytes(text: string): Uint8Array {
   const bytes = new Uint8Array(text.length);
   for (let i = 0; i < text.length; i++) bytes[i] = text.charCodeAt(i);
   return bytes;

@@ -1,7 +1,7 @@
 /** From what somebody types to a wish: a range over sections, a table, a slope. */
 
 import type { Bench } from '../bench/bench';
-import { settingInfo, type Setting, type Values } from '../bench/settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { climb } from '../ladders/climb';
 import { short, tidy } from '../numbers';
 import { MOST_STEPS } from '../plan/limits';

@@ -1,7 +1,8 @@
 /** A sliced file on the bench: opened once, then asked for what a screen shows of each wish. */
 
 import type { Bench } from '../bench/bench';
-import { valueLine, type Setting } from '../bench/settings';
+import { tunedMachine } from '../bench/in-force';
+import { settingInfo, valueLine, type Setting } from '../bench/settings';
 import { beadWidthOf } from '../deposit/conditions';
 import { audit } from '../gcode/audit';
 import { printBox } from '../gcode/print-box';
@@ -9,6 +10,7 @@ import type { Remark } from '../gcode/remark';
 import { strangeIn } from '../gcode/stranger';
 import type { Trace } from '../gcode/trace';
 import { climbEnds, usualClimb } from '../ladders/graft/kind';
+import { planMotion } from '../motion/plan-motion';
 import { short } from '../numbers';
 import type { Way } from '../plan/plan';
 import type { Problem } from '../result';
@@ -54,7 +56,16 @@ export type Opened = {
 export type Tried = {
   picture: Picture;
   /** Where each section really begins and ends, mm, what sets it, and before which line. */
-  sections: { from: number; to: number; command: string; line: number }[];
+  sections: {
+    from: number;
+    to: number;
+    command: string;
+    line: number;
+    /** Height at its foot, mm, that prints while the value still drifts. */
+    settles: number;
+  }[];
+  /** Sections that print in less than twice the time that what climbs takes to settle. */
+  hasty: number;
   obstacles: Found[];
   problems: Problem[];
 };
@@ -64,6 +75,8 @@ export class Workbench {
   private readonly elevation: Elevation;
   private readonly height: number;
   private readonly layer: number;
+  /** Printing time of each layer, s. */
+  private readonly seconds: Float64Array;
 
   constructor(
     name: string,
@@ -76,6 +89,7 @@ export class Workbench {
     this.height = Math.max(1, strata.top.at(-1) ?? 1);
     const thick = [...strata.thickness].sort((a, b) => a - b);
     this.layer = thick[thick.length >> 1] ?? 0.2;
+    this.seconds = layerSeconds(trace, strata.top, bench);
     const box = printBox(trace, 0);
     const frame = box
       ? frameOfStrokes(box.minX, box.maxX, this.height)
@@ -129,6 +143,18 @@ export class Workbench {
     };
   }
 
+  /** How much of a section prints while its value still drifts, and whether that is too much of it. */
+  private drift(from: number, to: number, settlesS: number): { height: number; hasty: boolean } {
+    const { top } = this.source.strata;
+    let [seconds, height] = [0, 0];
+    for (let i = 0; i < top.length; i++) {
+      if (top[i]! <= from + 1e-6 || top[i]! > to + 1e-6) continue;
+      if (seconds < settlesS) height = top[i]! - from;
+      seconds += this.seconds[i]!;
+    }
+    return { height, hasty: settlesS > 0 && seconds < 2 * settlesS };
+  }
+
   /** What a wish would come to. Nothing is written. */
   tried(wish: Wish): Tried {
     const { trace, bench, source } = this;
@@ -139,16 +165,21 @@ export class Workbench {
       wish.rows.map((row) => row.from),
     );
     const { crossings } = crossingsIn(trace, from);
+    const lead = CLIMBS.find((one) => wish.rows.some(({ set }) => set[one] !== undefined));
+    const settlesS = lead ? settingInfo(lead).settlesS : 0;
+    let hasty = 0;
     const sections = wish.rows.map(({ set }, i) => {
+      const drift = this.drift(from[i]!, from[i + 1] ?? this.height, settlesS);
+      if (drift.hasty) hasty++;
       const crossing = crossings.find(({ section }) => section === i);
       return {
         from: from[i]!,
         to: from[i + 1] ?? this.height,
         command: commandOf(set, wish, bench),
         line: crossing?.line ?? 0,
+        settles: drift.height,
       };
     });
-    const lead = CLIMBS.find((one) => wish.rows.some(({ set }) => set[one] !== undefined));
     const values = wish.rows.map(({ set }) => (lead ? (set[lead] ?? NaN) : NaN));
     const sectionOf = sectionFinder(from);
     const value = this.elevation.value.map((z) => (z === z ? (values[sectionOf(z)] ?? NaN) : NaN));
@@ -158,10 +189,25 @@ export class Workbench {
     return {
       picture: { width, height, pxPerMm, rgba },
       sections,
+      hasty,
       obstacles: obstaclesFor(source, wish),
       problems: faults ? faults.problems : [],
     };
   }
+}
+
+/** Printing time by the height at which it passes, s. */
+function layerSeconds(trace: Trace, top: Float64Array, bench: Bench): Float64Array {
+  const { time } = planMotion(trace, tunedMachine(bench));
+  const seconds = new Float64Array(top.length);
+  const at = new Map([...top].map((z, i) => [Math.round(1000 * z), i]));
+  const { count, z } = trace.moves;
+  let layer = 0;
+  for (let i = 0; i < count; i++) {
+    layer = at.get(Math.round(1000 * z[i]!)) ?? layer;
+    seconds[layer]! += time[i]!;
+  }
+  return seconds;
 }
 
 /** The commands of a row in short; what is written into the moves has none. */

@@ -98,7 +98,7 @@ export class OpenedFile {
   }
 
   overview(): Overview {
-    const { trace, motion, bench, plan } = this;
+    const { trace, motion, plan } = this;
     const scales: Overview['scales'] = {};
     for (const name of QUANTITY_NAMES) {
       const range = rangeOf(this.valuesOf(name));

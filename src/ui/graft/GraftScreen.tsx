@@ -7,7 +7,6 @@ import type { Wish } from '@/core/graft/recipe';
 import type { Opened } from '@/core/graft/workbench';
 import { short } from '@/core/numbers';
 import type { Problem } from '@/core/result';
-import { capital } from '@/core/text';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { wrongProblem } from '../common/NumberBox';
 import { PrintWithRows } from '../common/PrintWithRows';
@@ -129,6 +128,7 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
               <div className="skeleton h-full" />
             )
           }
+          settling={({ index }) => tried?.sections[index]?.settles ?? 0}
           row={({ index }) => {
             const set = rows[index]?.set ?? {};
             const section = tried?.sections[index];
@@ -192,6 +192,8 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
             ? '; dark ones are like no other section, as figures and a cap are'
             : ''}
           .
+          {setting.settlesS > 0 &&
+            ` Hatched: what prints while the ${setting.title} still settles, about ${setting.settlesS} s.`}
         </p>
       </section>
       <section className="max-w-2xl">
@@ -208,6 +210,13 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
           count={heights.length}
           onChange={change}
         />
+        {(tried?.hasty ?? 0) > 0 && (
+          <p className="border-warning mt-3 border-l-4 pl-3">
+            {tried!.hasty === 1 ? 'One section prints' : `${tried!.hasty} sections print`} so
+            quickly that the {setting.title} drifts through most of it: choose fewer and taller
+            ones.
+          </p>
+        )}
         <Problems problems={[...problems, ...stopped]} />
         <div className="mt-4 flex flex-wrap gap-2">
           <ActButton
@@ -245,12 +254,6 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
             {(opened.lines - changed).toLocaleString('en')} lines stay byte for byte. Taking the
             ladder out again gives the original, which is kept with this bench.
           </p>
-          {setting.settlesS > 0 && (
-            <p className="soft mt-1">
-              {capital(setting.title)} takes about {setting.settlesS} s to settle: score the upper
-              part of each section.
-            </p>
-          )}
         </section>
       </section>
     </main>

@@ -12,6 +12,8 @@ export type Sliced = {
   /** Thickness of the layer that begins at a height, mm, where it is not the same everywhere. */
   layerAt?: (z: number) => number;
   absolute: boolean;
+  /** Whether an absolute E begins at 0 again with every layer. */
+  resets: boolean;
   /** Places of the copies, mm; printed one after the other, or layer by layer. */
   places: Point[];
   oneByOne: boolean;
@@ -40,6 +42,7 @@ export const END = ['M104 S0', 'M140 S0', 'M107', 'G28 X Y', 'M84'];
 export const USUAL: Sliced = {
   layerHeight: 0.2,
   absolute: false,
+  resets: false,
   places: [{ x: 100, y: 100 }],
   oneByOne: false,
   spiral: false,
@@ -112,6 +115,10 @@ class Pen {
     const { set } = this;
     const rises = set.meddles.some((at) => at > this.z && at <= z);
     if (set.comments) this.put(`; layer ${n}`, `; height ${z}`);
+    if (set.absolute && set.resets) {
+      this.put('G92 E0');
+      this.e = 0;
+    }
     if (rises) this.put(`M104 S${200 + (n % 5)}`);
     if (n === 1) this.put('M106 S255');
     if (rises) this.put(`M106 S${120 + (n % 90)}`);
@@ -424,6 +431,7 @@ function styleOf(random: Random): Partial<Sliced> {
   return {
     layerHeight,
     absolute: random() < 0.5,
+    resets: random() < 0.5,
     places: several
       ? [
           { x: 60, y: 80 },
