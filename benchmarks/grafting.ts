@@ -11,7 +11,7 @@ import { strataOf } from '../src/core/graft/strata';
 import { circle, slice, towerOf } from '../src/core/graft/testing/slicer';
 import { ungraft } from '../src/core/graft/ungraft';
 import { heightsOf } from '../src/core/graft/wishes';
-import { row } from './measure';
+import { best, row } from './measure';
 
 const MB = 1024 * 1024;
 const SIZE = 50 * MB;
@@ -34,15 +34,6 @@ function tower(): Uint8Array {
 
 const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
 const bytes = tower();
-const best = (run: () => unknown, runs = 3) => {
-  let least = Infinity;
-  for (let i = 0; i < runs; i++) {
-    const start = performance.now();
-    run();
-    least = Math.min(least, performance.now() - start);
-  }
-  return least;
-};
 
 const reading = best(() => readBytes(bytes, bench.machine));
 const trace = readBytes(bytes, bench.machine);

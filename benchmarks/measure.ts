@@ -18,3 +18,14 @@ export function row(name: string, value: string, within?: boolean): void {
   const mark = within === undefined ? '' : within ? '  ok' : '  OVER';
   process.stdout.write(`${name.padEnd(34)} ${value}${mark}\n`);
 }
+
+/** Least time of several runs, ms. */
+export function best(run: () => unknown, runs = 3): number {
+  let least = Infinity;
+  for (let i = 0; i < runs; i++) {
+    const start = performance.now();
+    run();
+    least = Math.min(least, performance.now() - start);
+  }
+  return least;
+}

@@ -6,7 +6,7 @@ import { joinBench } from '../src/core/bench/bench';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
 import { OpenedFile } from '../src/core/view/opened';
 import { seeded } from '../src/core/random';
-import { row } from './measure';
+import { best, row } from './measure';
 
 const MB = 1024 * 1024;
 const SIZE = 50 * MB;
@@ -40,15 +40,6 @@ function figure(size: number): Uint8Array {
 
 const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
 const bytes = figure(SIZE);
-const best = (run: () => unknown, runs: number) => {
-  let least = Infinity;
-  for (let i = 0; i < runs; i++) {
-    const start = performance.now();
-    run();
-    least = Math.min(least, performance.now() - start);
-  }
-  return least;
-};
 
 const splitting = best(() => new TextDecoder().decode(bytes).split('\n').length, 3);
 const read = () => {

@@ -10,7 +10,7 @@ const MB = 2 ** 20;
 const LARGEST = [
   [/^\/prints\/\d+\/photos$/, 31 * MB],
   [/^\/kept$/, 201 * MB],
-  [/^\/adopt$/, 50 * MB],
+  [/^\/adopt$/, 201 * MB],
   [/^\/understudy$/, 21 * MB],
   [/^\/everything$/, 4096 * MB],
 ];

@@ -15,6 +15,7 @@ import { graft } from '../core/graft/graft';
 import { proveGraft } from '../core/graft/prove';
 import { Wish } from '../core/graft/recipe';
 import { sourceOf } from '../core/graft/source';
+import { ungraft } from '../core/graft/ungraft';
 import { findValue, type Said } from '../core/reading/find-value';
 import { settingInfo } from '../core/bench/settings';
 import { short } from '../core/numbers';
@@ -98,11 +99,18 @@ export function isPicture({ bytes, most }: { bytes: Uint8Array; most: number }):
   }
 }
 
+/** What a file carries: its plan, and of a ladder made of a sliced file the file that it was made of. */
+type Adopted = {
+  plan: Plan;
+  spec: object;
+  original: { name: string; bytes: Uint8Array; wish: Wish } | null;
+};
+
 /**
  * Takes a ladder out of a file that may come from anywhere: its plan is held against its own moves, so that values
  * edited in the text are not taken in under those of the plan.
  */
-export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: Plan; spec: object }> {
+export function adopt({ bytes }: { bytes: Uint8Array }): Result<Adopted> {
   const { planText } = readBytes(bytes);
   const plan = planText === null ? null : parsePlan(planText);
   if (!plan)
@@ -138,7 +146,14 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<{ plan: Plan; sp
           ),
         ),
     );
-  return ok({ plan: plan.value, spec: spec.value });
+  const taken = sliced ? ungraft(bytes) : null;
+  if (taken && !taken.ok) return taken;
+  const original = taken && {
+    name: taken.value.recipe.original.name,
+    bytes: taken.value.bytes,
+    wish: taken.value.recipe.wish,
+  };
+  return ok({ plan: plan.value, spec: spec.value, original });
 }
 
 export const reveal = (task: { plan: Plan; seed: number }) => revealed(task.plan, task.seed);

@@ -96,9 +96,13 @@ test('a plain form has no sections: they are set by hand, on a phone, by a table
   );
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.getByLabel('Several, by a table').check();
-  await page.getByRole('textbox', { name: 'Table' }).fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,hot,1\n');
+  await page
+    .getByRole('textbox', { name: 'Table' })
+    .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,hot,1\n');
   await expect(page.getByText('"hot" is no number', { exact: false })).toBeVisible();
-  await page.getByRole('textbox', { name: 'Table' }).fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,200,1\n');
+  await page
+    .getByRole('textbox', { name: 'Table' })
+    .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,200,1\n');
   await expect(page.getByText('"hot" is no number', { exact: false })).toBeHidden();
   await expect(page.getByRole('slider')).toHaveCount(3);
   await page.getByRole('button', { name: 'Generate file' }).click();

@@ -6,8 +6,8 @@ import { now, store } from '../server/store';
 import { refusedTo } from '../server/who';
 import { inThread } from '../server/threads';
 
-/** Ladders are small; nothing else of ours is larger. */
-const LARGEST_LADDER = 50 * 2 ** 20;
+/** A ladder made of a sliced file is about as large as that. */
+const LARGEST_LADDER = 201 * 2 ** 20;
 
 /**
  * Takes in a ladder that Ash Ladder made that may have been made on another machine: its bench, if no like one is here, the
@@ -21,10 +21,10 @@ export async function POST(request: Request) {
   const bytes = body.value;
   const taken = await inThread('adopt', { bytes });
   if (!taken.ok) return refuse(taken.problems);
-  const { plan, spec } = taken.value;
+  const { plan, spec, original } = taken.value;
   const kind = kindFor(plan);
   if (!kind.ok) return refuse(kind.problems);
-  const { db, files, ladders, prints, readings } = store();
+  const { db, files, grafts, kept, ladders, prints, readings } = store();
   const ladderId = db.transaction(() => {
     const known = files.same(bytes);
     const ladder =
@@ -40,6 +40,12 @@ export async function POST(request: Request) {
     if (!prints.any(ladder)) readings.start(prints.add(fileId, now()), '', now());
     return ladder;
   })();
+  if (original && !grafts.of(ladderId)) {
+    // What it was made of is in it: the next ladder is made of that again.
+    const { benchId } = ladders.get(ladderId)!;
+    const keptId = await kept.keep(benchId, original.name, original.bytes, now());
+    grafts.put(ladderId, keptId, original.wish);
+  }
   return Response.json({ href: `/ladder/${ladderId}/read` });
 }
 

@@ -212,10 +212,10 @@ class Pass {
   }
 
   /** Sets E and the speed to what the file takes them for, before a line that stays as it is. */
-  private settle(line: number): void {
+  private settle(line: number, saysFeed = false): void {
     if (Math.abs(this.off) > SAME_E) this.put(line, `G92 E${short(this.e, 5)}`);
     this.off = 0;
-    if (Math.abs(this.feed - this.feedNow) > SAME_FEED) {
+    if (!saysFeed && Math.abs(this.feed - this.feedNow) > SAME_FEED) {
       this.put(line, `G1 F${short(this.feed, 3)}`);
       this.feedNow = this.feed;
     }
@@ -230,7 +230,6 @@ class Pass {
     const { E: eToken, F: fToken } = tokensOf(text);
     const oldE = eToken ? Number(eToken.text) : NaN;
     const fed = eToken ? (this.stepsE ? oldE : oldE - this.e) : 0;
-    if (fToken) this.feed = Number(fToken.text);
     const sequence = i === -1 ? undefined : this.sequenceOf(i, n);
     const stroke = i !== -1 && moves.kind[i] === MOVE.extrude;
     const section = sequence
@@ -240,7 +239,8 @@ class Pass {
         : undefined;
     const set = section === undefined ? {} : (this.task.values[section] ?? {});
     const plain = section === undefined || section === -1;
-    if (plain && !sequence && (stroke || fed !== 0)) this.settle(n);
+    if (plain && !sequence && (stroke || fed !== 0)) this.settle(n, fToken !== null);
+    if (fToken) this.feed = Number(fToken.text);
     const wantedFed = fed === 0 ? 0 : this.fedAs(fed, i, set, sequence, stroke);
     const wantedFeed = this.feedAs(i, set, sequence, stroke);
     let [now, wasE, wasF, wasZ] = [text, SAME, SAME, SAME];

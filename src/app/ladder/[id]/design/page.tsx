@@ -11,6 +11,7 @@ export default async function DesignPage({ params }: { params: Promise<{ id: str
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
   const made = store().grafts.of(ladder.id);
+  if (!made && kind.id === 'graft') redirect(`/ladder/${ladder.id}/print`);
   if (made) redirect(`/graft/${made.keptId}?ladder=${ladder.id}`);
   return (
     <>
