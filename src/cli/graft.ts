@@ -53,7 +53,7 @@ type Given = {
   count?: number;
   at?: string;
   table?: string;
-  slope?: number;
+  slope?: number | true;
   way?: 'command' | 'moves';
   lift?: true;
   hold?: true;
@@ -84,7 +84,10 @@ export function addGraft(program: Command): void {
     .option('--at <heights>', 'heights at which sections begin, mm: z1,z2,…')
     .option('--table <file>', 'several settings at once, as CSV: height,setting,…')
     .addOption(
-      option('slope', 'a value that climbs with every layer, by so much a mm; from --from on'),
+      new Option(
+        '--slope [number]',
+        'a value that climbs with every layer, by so much a mm from --from on; without a number, up to --to',
+      ).argParser(number('--slope')),
     )
     .addOption(new Option('--way <way>', 'how flow or speed is set').choices(['command', 'moves']))
     .option('--lift', 'lift out every command of the file that is in the way')
@@ -168,11 +171,25 @@ function wishOf(source: Source, given: Given, bench: Parameters<typeof climbOf>[
   if (!setting.ok) return setting;
   const ways = given.way ? { [setting.value]: given.way } : {};
   if (given.slope !== undefined) {
-    const from =
+    const base =
       given.base ?? given.at?.split(',').map(Number)[0] ?? candidateOf(source)?.base ?? 0;
-    const rows: Row[] = [{ from, set: { [setting.value]: given.from ?? 0 } }];
-    const slope = { setting: setting.value, perMm: given.slope };
-    return parseWith(Wish, { rows, slope, ways, ...rest }, 'graft');
+    const start = given.from ?? 0;
+    const high = source.strata.top.at(-1) ?? 0;
+    if (given.slope === true && (given.to === undefined || high <= base))
+      return fail(
+        problem(
+          '--slope',
+          'How much it climbs is not said.',
+          'Give --slope a number, or --from and --to.',
+        ),
+      );
+    const perMm = given.slope === true ? (given.to! - start) / (high - base) : given.slope;
+    const rows: Row[] = [{ from: base, set: { [setting.value]: start } }];
+    return parseWith(
+      Wish,
+      { rows, slope: { setting: setting.value, perMm }, ways, ...rest },
+      'graft',
+    );
   }
   const { from, to, step } = given;
   if (from === undefined || to === undefined || step === undefined)
@@ -221,6 +238,8 @@ function heightsFor(
   say(
     `sections as found: ${found.count} of ${short(found.section)} mm from ${short(found.base)} mm on; ${Math.round(100 * found.agreement)} % of their layers agree`,
   );
+  if (values < found.count)
+    say(`note: ${values} values for ${found.count} sections: those above print as the last one.`);
   return ok(heightsOf({ ...found, count: Math.min(found.count, values) }));
 }
 

@@ -4,12 +4,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { gunzipSync, gzipSync } from 'node:zlib';
+import { Wish } from '../core/graft/recipe';
 import { good } from '../core/testing';
 import { backUp, backupDays, restore } from './backups';
 import { exportAll, importAll, TABLES } from './everything';
 import { devices } from './devices';
 import { kept } from './kept';
-import { prints } from './ladders';
+import { grafts } from './grafts';
+import { ladders, prints } from './ladders';
 import { migrationsIn, openStore, type Db } from './open';
 import { own } from './own';
 import { photos } from './photos';
@@ -19,6 +21,7 @@ import { furnish, PHOTO } from './testing/furnish';
 
 const MIGRATIONS = migrationsIn('src/store/migrations');
 const AT = '2026-11-02T08:00:00.000Z';
+const WISH = Wish.parse({ rows: [{ from: 1.4, set: { nozzle: 215 } }] });
 let folder: string;
 let db: Db;
 const at = (name: string) => join(folder, name);
@@ -39,7 +42,9 @@ async function fill(name = 'Heron'): Promise<void> {
   const reading = readings(db).start(print, 'Ines · ü', AT);
   readings(db).score(reading, { rung: 0, criterion: 'stringing', score: null }, AT);
   readings(db).measure(reading, 'wall', [0.45, 1 / 3], AT);
-  await kept(db).keep(bench, 'joint.gcode', Buffer.from('G28\n'), AT);
+  const file = await kept(db).keep(bench, 'joint.gcode', Buffer.from('G28\n'), AT);
+  const [ladder] = ladders(db).ofBench(bench);
+  grafts(db).put(ladder!.id, file, WISH);
   places(db).set('bench', String(bench));
 }
 
@@ -55,6 +60,25 @@ test('everything comes back the same, over whatever stood there', async () => {
   expect(dump(db)).not.toEqual(before);
   expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
   expect(dump(db)).toEqual(before);
+});
+
+test('a sliced file serves another bench, and a ladder remembers what it was made of', async () => {
+  await fill();
+  const [bench, other] = [1, furnish(db, AT, 'Wren').bench];
+  const [file] = kept(db).ofBench(bench);
+  const [ladder] = ladders(db).ofBench(bench);
+  expect(grafts(db).of(ladder!.id)).toEqual({
+    ladderId: ladder!.id,
+    keptId: file!.id,
+    wish: WISH,
+  });
+  const there = kept(db).copyTo(file!.id, other, AT)!;
+  expect(kept(db).get(there)).toMatchObject({ benchId: other, name: 'joint.gcode' });
+  expect(Buffer.from((await kept(db).body(there))!).toString()).toBe('G28\n');
+  // The same file is there once, and one that is gone goes nowhere.
+  expect(kept(db).copyTo(file!.id, other, AT)).toBe(there);
+  expect(kept(db).copyTo(9999, other, AT)).toBeNull();
+  expect(grafts(db).of(9999)).toBeNull();
 });
 
 test('what belongs to this computer alone neither leaves with it nor goes', async () => {

@@ -114,3 +114,14 @@ test('a change knows the move that it stands before', () => {
     [2, 4],
   ]);
 });
+
+test('while firmware retraction holds the head up, heights of the file are those below it', () => {
+  const { moves } = readText(
+    'G28\nM83\nM207 S2 F1800 Z0.4\nM208 S0.1 F1200\nG1 Z0.2 F600\nG1 X10 E1\nG10\nG0 X20\nG0 Z0.6\nG11\nG1 X30 E1\n',
+  );
+  const z = [...moves.z.subarray(0, moves.count)].map((one) => Number(one.toFixed(3)));
+  expect(z).toEqual([0, 0.2, 0.2, 0.2, 0.6, 0.6, 1, 0.6, 0.6, 0.6]);
+  const fed = [...moves.e.subarray(0, moves.count)].map((one) => Number(one.toFixed(3)));
+  expect(fed).toEqual([0, 0, 1, -2, 0, 0, 0, 0, 2.1, 1]);
+  expect(moves.speed[8]).toBeCloseTo(20, 6);
+});

@@ -61,6 +61,8 @@ export class Interpreter {
   private flow = 1;
   private tool = 0;
   private readonly firmwareRetract;
+  /** How far firmware retraction holds the head above where the file sends it, mm. */
+  private hop = 0;
   private readonly readers: ReturnType<typeof settingReader>[];
   private readonly kind: Firmware;
   private readonly macros: ReadonlyMap<string, MacroSaid>;
@@ -74,7 +76,7 @@ export class Interpreter {
     this.readers = columns.map((column) => settingReader(column));
     this.kind = firmwareOf(dialect);
     const { distance = 0, speed = 0, lift = 0 } = machine?.retraction ?? {};
-    this.firmwareRetract = { length: distance, speed, lift, drawn: false };
+    this.firmwareRetract = { length: distance, speed, lift, drawn: false, extra: 0, back: 0 };
     this.macros = new Map((machine?.macros ?? []).map((one) => [one.name, one]));
   }
 
@@ -89,7 +91,8 @@ export class Interpreter {
     const unit = this.unit;
     const toX = x !== x ? this.x : this.relative ? this.x + x * unit : x * unit + this.shiftX;
     const toY = y !== y ? this.y : this.relative ? this.y + y * unit : y * unit + this.shiftY;
-    const toZ = z !== z ? this.z : this.relative ? this.z + z * unit : z * unit + this.shiftZ;
+    const toZ =
+      z !== z ? this.z : this.relative ? this.z + z * unit : z * unit + this.shiftZ + this.hop;
     let fed = 0;
     if (e === e) {
       const toE = this.stepsE ? this.e + e * unit : e * unit + this.shiftE;
@@ -133,7 +136,7 @@ export class Interpreter {
       x: place(p('X'), this.x, this.shiftX),
       y: place(p('Y'), this.y, this.shiftY),
     };
-    const toZ = place(p('Z'), this.z, this.shiftZ);
+    const toZ = place(p('Z'), this.z, this.shiftZ + this.hop);
     const points = arcPoints(
       { x: this.x, y: this.y },
       to,
@@ -332,8 +335,16 @@ export class Interpreter {
       this.firmwareRetract.speed = (param(command, 'F') ?? speed * 60) / 60;
       this.firmwareRetract.lift = param(command, 'Z') ?? lift;
     },
+    // What is pushed beyond what was drawn back, and how fast.
+    M208(command) {
+      const { extra, back } = this.firmwareRetract;
+      this.firmwareRetract.extra = param(command, 'S') ?? extra;
+      this.firmwareRetract.back = (param(command, 'F') ?? back * 60) / 60;
+    },
     SET_RETRACTION(command) {
-      const { length, speed } = this.firmwareRetract;
+      const { length, speed, extra, back } = this.firmwareRetract;
+      this.firmwareRetract.extra = param(command, 'UNRETRACT_EXTRA_LENGTH') ?? extra;
+      this.firmwareRetract.back = param(command, 'UNRETRACT_SPEED') ?? back;
       this.firmwareRetract.length = param(command, 'RETRACT_LENGTH') ?? length;
       this.firmwareRetract.speed = param(command, 'RETRACT_SPEED') ?? speed;
     },
@@ -418,16 +429,18 @@ export class Interpreter {
   }
 
   private firmware(draw: boolean): void {
-    const { length, speed, lift, drawn } = this.firmwareRetract;
+    const { length, speed, lift, drawn, extra, back } = this.firmwareRetract;
     if (draw === drawn) return;
     this.firmwareRetract.drawn = draw;
     const feed = this.feed;
-    if (speed > 0) this.feed = speed;
+    if (speed > 0) this.feed = !draw && back > 0 ? back : speed;
     // Draws back, then lifts; comes down, then pushes.
-    const lifted = tidy(this.z + (draw ? lift : -lift));
+    const lifted = tidy(this.z + (draw ? lift : -this.hop));
+    const lifts = draw ? lift > 0 : this.hop > 0;
+    this.hop = draw ? lift : 0;
     if (draw) this.go(this.x, this.y, this.z, -length);
-    if (lift > 0) this.go(this.x, this.y, lifted, 0);
-    if (!draw) this.go(this.x, this.y, this.z, length);
+    if (lifts) this.go(this.x, this.y, lifted, 0);
+    if (!draw) this.go(this.x, this.y, this.z, length + extra);
     this.feed = feed;
   }
 }

@@ -67,6 +67,8 @@ function firmwareLine(set: Values, bench: Bench): string[] {
   if (named) {
     if (retraction !== undefined) parts.push(`RETRACT_LENGTH=${short(retraction)}`);
     if (retractSpeed !== undefined) parts.push(`RETRACT_SPEED=${short(retractSpeed)}`);
+    if (restartExtra !== undefined) parts.push(`UNRETRACT_EXTRA_LENGTH=${short(restartExtra)}`);
+    if (restartSpeed !== undefined) parts.push(`UNRETRACT_SPEED=${short(restartSpeed)}`);
     return parts.length > 0 ? [`SET_RETRACTION ${parts.join(' ')}`] : [];
   }
   if (retraction !== undefined) parts.push(`S${short(retraction)}`);
@@ -98,7 +100,9 @@ export function putChanges({ edits, ...making }: Making & { edits: Edits }): num
   const byCommand = climbing.filter((one) => ways[one] === 'command');
   const firmware = climbing.filter((one) => ways[one] === 'firmware');
   let holding = false;
-  for (const { section, line } of crossings.crossings) {
+  for (const { section, line, stroke } of crossings.crossings) {
+    // What was drawn back by the firmware is pushed again by the same values: they change behind it.
+    const behind = making.source.trace.moves.line[stroke]!;
     if (section === -1) {
       edits.put(line, ...backAt(making, line, byCommand, firmware));
       holding = false;
@@ -116,8 +120,8 @@ export function putChanges({ edits, ...making }: Making & { edits: Edits }): num
       if (value === undefined || setting === wish.slope?.setting) continue;
       texts.push(...[lineFor(setting, value, 'command', bench)].filter((one) => one !== null));
     }
-    texts.push(...firmwareLine(only(set, firmware), bench));
     edits.put(line, ...texts);
+    edits.put(behind, ...firmwareLine(only(set, firmware), bench));
   }
   if (wish.slope) putSlope({ edits, ...making });
   // What the file changed on the way is lifted out: at its end stands what stood before the first section.

@@ -97,6 +97,19 @@ test.each(WAYS)(
   },
 );
 
+test.each(['retraction', 'retractSpeed', 'restartExtra', 'restartSpeed', 'lift'] as const)(
+  '%s by the firmware’s own retraction, where the file uses it',
+  (setting) => {
+    const text = new TextDecoder().decode(sliced({ retraction: 1 }).bytes);
+    const own = text.replace(/^G1 E-1\.0+.*$/gm, 'G10').replace(/^G1 E1\.0+.*$/gm, 'G11');
+    const source = sourceOf('own.gcode', bytesOf(own), readBytes(bytesOf(own), heron.machine));
+    const made = good(graft(source, wishFor(setting), heron));
+    expect(made.plan.ways![setting]).toBe('firmware');
+    expect(stops(made)).toEqual([]);
+    expect(good(ungraft(made.bytes)).bytes).toEqual(source.bytes);
+  },
+);
+
 test('of a file without a lift the head is lifted where it is asked to, and comes down again', () => {
   const source = sliced({ retraction: 0.8 });
   const made = good(graft(source, wishFor('lift'), heron));

@@ -6,7 +6,7 @@
 import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
 import { knownBefore } from '../bench/in-force';
-import type { Setting } from '../bench/settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { firmwareOf } from '../dialect/dialect';
 import { climbEnds } from '../ladders/graft/kind';
 import { short } from '../numbers';
@@ -68,6 +68,15 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
   const { from, crossings } = placesOf(source, wish);
   const climbing = climbingIn(wish);
   const ways = waysFor(wish, climbing, source, bench);
+  const mute = climbing.find((one) => ways[one] === undefined);
+  if (mute)
+    return fail(
+      problem(
+        'setting',
+        `${bench.machine.name} cannot be told ${settingInfo(mute).title} in this file.`,
+        'Fill in its command on the machine’s page, or test another setting.',
+      ),
+    );
   const part = partOf(crossings);
   const obstacles = obstaclesIn(trace, lines, part, climbing, layers);
   const stuck = obstacles.filter(({ climbs, kind }) => climbs && wish.mends[kind] !== 'lift');

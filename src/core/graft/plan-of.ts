@@ -71,8 +71,8 @@ export function planFor({
   const values = rows.map(({ set }) => set[lead] ?? 0);
   const spec = {
     setting: CLIMBS.indexOf(lead),
-    from: values[0]!,
-    to: values.at(-1)!,
+    from: wish.slope ? (wish.rows[0]!.set[lead] ?? 0) : values[0]!,
+    to: wish.slope ? climbedTo(wish.slope, wish.rows.at(-1)!, starts.at(-1)!, top) : values.at(-1)!,
     step: values.length > 1 ? tidy(Math.abs(values[1]! - values[0]!)) : 0,
     count: values.length,
     slope: wish.slope?.perMm ?? 0,
@@ -95,6 +95,14 @@ export function planFor({
     rungs,
   };
 }
+
+/** What a value that climbs with every layer comes to at the top. */
+const climbedTo = (
+  { setting, perMm }: { setting: Setting; perMm: number },
+  { set }: { set: Values },
+  start: number,
+  top: number,
+): number => tidy(Number(((set[setting] ?? 0) + perMm * (top - start)).toFixed(5)));
 
 /** Where sections really begin: with the height of the last stroke before. */
 function startsOf({ moves }: Trace, from: readonly number[], { crossings }: Crossings): number[] {

@@ -62,14 +62,26 @@ export function sectionsIn(strata: Strata): Sections {
   if (!grid) return { verdict: 'none', candidates: [] };
   const lags = agreements(grid);
   const peaks = peaksOf(grid, lags);
-  const candidates = peaks
-    .map(({ lag, stands }) => ({ stands, found: placed(grid, lag) }))
-    .flatMap(({ stands, found }) => (found ? [{ stands, ...found }] : []))
-    .slice(0, MOST_CANDIDATES)
-    .map(({ stands: _, ...one }) => one);
-  return candidates.length > 0
-    ? { verdict: 'sections', candidates }
-    : { verdict: 'none', candidates: [] };
+  const candidates = peaks.flatMap(({ lag }) => placed(grid, lag) ?? []).slice(0, MOST_CANDIDATES);
+  const [best] = candidates;
+  if (!best) return { verdict: 'none', candidates: [] };
+  // Of what agrees as well, the shortest that goes into the best a whole number of times is the section.
+  const part = candidates
+    .filter(
+      (one) => goesInto(one.section, best.section) && one.agreement >= best.agreement - AS_WELL,
+    )
+    .sort((one, other) => one.section - other.section)[0];
+  const first = part ?? best;
+  return { verdict: 'sections', candidates: [first, ...candidates.filter((one) => one !== first)] };
+}
+
+/** Shares of agreement that differ by less are alike. */
+const AS_WELL = 0.02;
+
+/** Whether a length goes into another one twice or more, to a few hundredths. */
+function goesInto(part: number, whole: number): boolean {
+  const times = whole / part;
+  return Math.round(times) > 1 && Math.abs(times - Math.round(times)) < PART_OFF * times;
 }
 
 /** Traits at even heights; the layer of each point. */
@@ -200,10 +212,7 @@ function peaksOf({ step, count, miss }: Grid, { from, share }: Lags): Peak[] {
     (most, one) => (one.stands > (most?.stands ?? 0) ? one : most),
     null,
   );
-  const isPart = ({ lag }: Peak): boolean => {
-    const times = (best?.lag ?? 0) / lag;
-    return Math.round(times) > 1 && Math.abs(times - Math.round(times)) < PART_OFF * times;
-  };
+  const isPart = ({ lag }: Peak): boolean => goesInto(lag, best?.lag ?? 0);
   const period = peaks.find(
     (one) => one.stands >= (isPart(one) ? AS_PART : AS_GOOD) * (best?.stands ?? 0),
   );
@@ -264,8 +273,10 @@ function placed(grid: Grid, lag: number): Candidate | null {
 function endOf({ strata }: Grid, low: number, top: number, high: number, section: number): number {
   if (top >= high - section * 0.1) return high;
   const usual = strata.thickness[strata.thickness.length >> 1]!;
-  const rooms = (high - low) / section;
-  const whole = Math.abs(rooms - Math.round(rooms)) * section <= 2.5 * usual;
+  const whole = [low, ...(low < section ? [0] : [])].some((from) => {
+    const rooms = (high - from) / section;
+    return Math.abs(rooms - Math.round(rooms)) * section <= 2.5 * usual;
+  });
   return whole && top >= high - section * 0.6 ? high : top;
 }
 
@@ -399,10 +410,20 @@ function plateOf(
     if (top[i - 1]! > low + 1.2 * usual || jumps[i]! < STRONG) continue;
     let most = i;
     for (let k = i - 1; k >= Math.max(1, i - SPREAD); k--) if (jumps[k]! > jumps[most]!) most = k;
-    if (!comesAgain(strata, most, section, usual)) return top[most - 1]!;
+    if (sidesAt(strata, most) >= SIDES && !comesAgain(strata, most, section, usual))
+      return top[most - 1]!;
   }
   return null;
 }
+
+/** A plate is wider on so many sides at least. */
+const SIDES = 2;
+const OUTLINE = TRAITS.filter((name) => !WITHIN.has(name));
+
+/** How many sides of the outline jump at the foot of a layer. */
+const sidesAt = ({ traits }: Strata, i: number): number =>
+  OUTLINE.filter((name) => Math.abs(riseAt(traits[name], i, false)) >= AGAIN.slacks * LEAST[name]!)
+    .length;
 
 /** Whether what changes at the foot of a layer changes in the same way a section higher. */
 function comesAgain(strata: Strata, i: number, section: number, usual: number): boolean {

@@ -2,6 +2,7 @@
 
 import { valueLine, type Setting } from '../bench/settings';
 import type { Bench } from '../bench/bench';
+import { firmwareOf } from '../dialect/dialect';
 import type { Way } from '../plan/plan';
 import type { Lines } from '../gcode/lines';
 import type { Climbs } from './recipe';
@@ -16,7 +17,12 @@ const RETRACTS: ReadonlySet<Setting> = new Set([
 
 /** Ways that are there; none where this machine cannot be told. */
 export function waysOf(setting: Climbs, { lines }: { lines: Lines }, bench: Bench): Way[] {
-  if (RETRACTS.has(setting)) return retractsItself(lines) ? ['firmware'] : ['moves'];
+  if (RETRACTS.has(setting)) {
+    if (!retractsItself(lines)) return ['moves'];
+    // Named commands set all of it but the lift.
+    const named = firmwareOf(bench.machine.dialect) === 'D';
+    return named && setting === 'lift' ? [] : ['firmware'];
+  }
   if (setting === 'flow' || setting === 'pace') return ['command', 'moves'];
   return valueLine(setting, 1, bench) === null ? [] : ['command'];
 }
