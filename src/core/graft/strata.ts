@@ -17,6 +17,28 @@ export const TRAITS = [
 ] as const;
 export type Trait = (typeof TRAITS)[number];
 
+/** By how much each trait is off before it is another one. Lengths mm. */
+export const LEAST: Record<string, number> = {
+  length: 1.2,
+  strokes: 0.9,
+  plastic: 0.6,
+  left: 0.08,
+  right: 0.08,
+  front: 0.08,
+  rear: 0.08,
+  middleX: 0.15,
+  middleY: 0.15,
+};
+
+/** What infill changes from layer to layer. */
+export const WITHIN: ReadonlySet<string> = new Set([
+  'length',
+  'strokes',
+  'plastic',
+  'middleX',
+  'middleY',
+]);
+
 /** Layers by rising height; what is printed at one height, in however many places, is one. */
 export type Strata = {
   /** Height of the nozzle, mm. */
