@@ -39,6 +39,9 @@ test('patches that have no room are stopped, and one press mends it', async ({ p
   await newBench(page, 'Heron crowded', 'Moss crowded');
   await setUp(page, 'first layer');
   await page.getByLabel('Side of a patch, mm').fill('18');
+  await expect(page.getByText('have no room on this bed', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Steps of 0.05 mm' }).click();
+  await expect(page.getByText('have no room on this bed', { exact: false })).toBeHidden();
   await page.getByLabel('Places').selectOption('the whole bed');
   await expect(page.getByText('would lie over each other', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Middle and corners' }).click();

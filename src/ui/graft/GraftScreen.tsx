@@ -72,9 +72,14 @@ type WorkplaceProps = Pick<Props, 'before' | 'make' | 'bench'> &
   Pick<ReturnType<typeof useGraft>, 'tried' | 'ask'> & { opened: Opened; keep: string };
 
 /** What was set here before, in this browser; a page opened again is where it was. */
-function keptDraft(key: string): Draft | null {
+function keptDraft(key: string, opened: Opened): Draft | null {
   try {
-    return JSON.parse(sessionStorage.getItem(key) ?? 'null') as Draft | null;
+    const draft = JSON.parse(sessionStorage.getItem(key) ?? 'null') as Draft | null;
+    // One of an older program may lack something, or speak of another machine.
+    const fits = opened.offered.some(({ setting }) => setting === draft?.setting);
+    return draft && fits && Array.isArray(draft.heights) && draft.mends && draft.ways
+      ? draft
+      : null;
   } catch {
     return null;
   }
@@ -83,7 +88,7 @@ function keptDraft(key: string): Draft | null {
 function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceProps) {
   const [draft, setDraft] = useState<Draft>(() => {
     const key = before ? `${keep} ${JSON.stringify(before.rows)}` : keep;
-    return keptDraft(key) ?? draftOf(opened, before, bench);
+    return keptDraft(key, opened) ?? draftOf(opened, before, bench);
   });
   const [stopped, setStopped] = useState<Problem[]>([]);
   const change = (patch: Partial<Draft>) => {

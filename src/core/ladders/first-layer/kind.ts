@@ -107,13 +107,18 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
   };
 }
 
+const isApart = (spec: Spec, bench: Bench): boolean =>
+  groupsOf(spec.places, bench.machine.bed, cellOf(spec, bench), climb(spec).length).apart;
+
+const isOffBed = (spec: Spec, bench: Bench): boolean =>
+  patternChecks(patternOf(spec, bench), bench).some(({ code }) => code === 'off-bed');
+
 /** Patches that lay over each other would be scraped by the lower ones. */
 function crowded(spec: Spec, bench: Bench): Warning[] {
-  const { bed } = bench.machine;
   const count = climb(spec).length;
   const fits = (patch: Partial<Spec>): boolean => {
     const one = { ...spec, ...patch };
-    return groupsOf(one.places, bed, cellOf(one, bench), climb(one).length).apart;
+    return isApart(one, bench) && !isOffBed(one, bench);
   };
   if (fits({})) return [];
   let size = Math.ceil(spec.size) - 1;
@@ -127,15 +132,24 @@ function crowded(spec: Spec, bench: Bench): Warning[] {
     ...(spec.places > 1 && fits({ places: 1 })
       ? [{ label: 'Middle and corners', patch: { places: 1 } }]
       : []),
-    { label: 'The middle alone', patch: { places: 0 } },
+    ...(spec.places > 0 && fits({ places: 0 })
+      ? [{ label: 'The middle alone', patch: { places: 0 } }]
+      : []),
   ];
+  if (offers.length === 0 && fits({ places: 0, step }))
+    offers.push({
+      label: `The middle alone, in steps of ${short(step)} mm`,
+      patch: { places: 0, step },
+    });
   return [
     {
       ...warn(
         'stop',
         'crowded',
         'places',
-        `${count} patches of ${short(spec.size)} mm at each place would lie over each other on this bed.`,
+        isApart(spec, bench)
+          ? `${count} patches of ${short(spec.size)} mm have no room on this bed.`
+          : `${count} patches of ${short(spec.size)} mm at each place would lie over each other on this bed.`,
         'Choose smaller patches, fewer of them, or fewer places.',
       ),
       offers,
