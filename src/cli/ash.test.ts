@@ -193,7 +193,7 @@ test('a sliced file: its sections, a ladder made of it, proven, and taken out ag
   // What the file sets itself has to be lifted out.
   const refused = ash(...args, '--out', 'g.gcode');
   expect([refused.status, existsSync(file('g.gcode'))]).toEqual([1, false]);
-  expect(refused.stderr).toContain('--lift');
+  expect(refused.stderr).toContain('Lift them out');
   const made = ash(...args, '--lift', '--out', 'g.gcode', '--plan', 'g.json');
   expect(made.status).toBe(0);
   const plan = JSON.parse(readFileSync(file('g.json'), 'utf8')) as { kind: string };

@@ -42,6 +42,8 @@ export type SettingInfo = {
   tolerance: { amount: number; share: number };
   /** What a bench has where nobody has found it; NaN where nothing is known of it. */
   usual(bench: Described): number;
+  /** The override by percent that machines have of it besides: it scales what the moves of a file say. */
+  override?: { change: Change; command(share: number): string };
   /** The row of the dialect that commands it, and the variables of that row. */
   row?: { need: Need; values(value: number, bench: Described): RowValues };
   /** The command where every machine takes the same one. */
@@ -116,7 +118,10 @@ export const SETTINGS = {
       command: (value) => `M104 S${short(value)}`,
     },
   ),
-  flow: info('flow', '×', 0.01, ['less', 'more'], whole, within(0.02)),
+  flow: info('flow', '×', 0.01, ['less', 'more'], whole, {
+    ...within(0.02),
+    override: { change: 'flow', command: (share) => `M221 S${short(100 * share)}` },
+  }),
   retraction: info(
     'retraction distance',
     'mm',
@@ -277,7 +282,10 @@ export const SETTINGS = {
     written: 1 / 255,
     command: (value) => `M106 S${Math.round(value * 255)}`,
   }),
-  pace: info('print speed', '×', 0.05, ['slower', 'faster'], whole, within(0.1)),
+  pace: info('print speed', '×', 0.05, ['slower', 'faster'], whole, {
+    ...within(0.1),
+    override: { change: 'pace', command: (share) => `M220 S${short(100 * share)}` },
+  }),
 } satisfies Record<string, SettingInfo>;
 
 export type Setting = keyof typeof SETTINGS;

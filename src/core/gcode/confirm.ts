@@ -52,16 +52,14 @@ export const NOTHING_ASKED: Asked = {
 const SAME_COMMAND = 1e-5;
 const sameAs = (setting: Setting): number => SAME_COMMAND + (settingInfo(setting).written ?? 0) / 2;
 
-/** Overrides by percent, which only a file that somebody sliced is set by. */
-const OVERRIDES: Partial<Record<Setting, readonly Change[]>> = { flow: ['flow'], pace: ['pace'] };
-
 export function confirmRungs(trace: Trace, asked: Asked): Confirmed[] {
   const { rungs, held, expected, ways } = asked;
   if (rungs.length === 0) return [];
-  const changesOf = (setting: Setting): readonly Change[] | undefined =>
-    ways?.[setting] === 'command' && OVERRIDES[setting]
-      ? OVERRIDES[setting]
-      : settingInfo(setting).changes;
+  const changesOf = (setting: Setting): readonly Change[] | undefined => {
+    const { changes: own, override } = settingInfo(setting);
+    // Only a file that somebody sliced is set by percent.
+    return ways?.[setting] === 'command' && override ? [override.change] : own;
+  };
   const rungOf = rungFinder(rungs, trace.moves);
   const rows = rungs.map(({ index, set, slope = {}, z }) => ({
     slope,

@@ -7,9 +7,11 @@ import { CHANGES, type Change } from '../dialect/changes';
 import { firmwareOf } from '../dialect/dialect';
 import { MOVE, type Trace } from '../gcode/trace';
 import { short, tidy } from '../numbers';
+import { parseCommand } from '../dialect/command';
+import type { Lines } from '../gcode/lines';
 import type { Way } from '../plan/plan';
 import { placeFor, sectionFinder, type Crossings } from './crossings';
-import { HELD_BY, type Found } from './obstacles';
+import { HELD_BY, RETRACTION_COMMANDS, type Found } from './obstacles';
 import type { Climbs, Wish } from './recipe';
 import type { Source } from './source';
 import type { Edits } from './text';
@@ -28,18 +30,16 @@ export function heldBy(
     if (climbs || mends[kind] !== 'hold' || !setting) continue;
     const before = stateAt(trace, part.from, setting);
     const value = before ?? values[0];
-    if (value !== undefined && lineFor(setting, value, 'command', bench)) held[setting] = value;
+    if (value !== undefined && lineFor(setting, value, bench)) held[setting] = value;
   }
   return held;
 }
 
 /** Changes of a trace that tell a setting by command. */
-export const changesOf = (setting: Setting): readonly Change[] =>
-  setting === 'flow'
-    ? ['flow']
-    : setting === 'pace'
-      ? ['pace']
-      : (settingInfo(setting).changes ?? []);
+function changesOf(setting: Setting): readonly Change[] {
+  const { override, changes = [] } = settingInfo(setting);
+  return override ? [override.change] : changes;
+}
 
 /** What the file itself has in force of a setting before a line; null where it has not said so. */
 function stateAt({ changes }: Trace, line: number, setting: Setting): number | null {
@@ -50,13 +50,9 @@ function stateAt({ changes }: Trace, line: number, setting: Setting): number | n
   return value;
 }
 
-/** The line that sets a value. */
-function lineFor(setting: Setting, value: number, way: Way, bench: Bench): string | null {
-  if (way === 'firmware') return null;
-  if (setting === 'flow') return `M221 S${short(100 * value)}`;
-  if (setting === 'pace') return `M220 S${short(100 * value)}`;
-  return valueLine(setting, value, bench);
-}
+/** The command that sets a value; null where this machine cannot be told. */
+export const lineFor = (setting: Setting, value: number, bench: Bench): string | null =>
+  settingInfo(setting).override?.command(value) ?? valueLine(setting, value, bench);
 
 /** Retraction as the firmware does it: what climbs, in one line. */
 function firmwareLine(set: Values, bench: Bench): string[] {
@@ -104,7 +100,8 @@ export function putChanges({ edits, ...making }: Making & { edits: Edits }): num
     // What was drawn back by the firmware is pushed again by the same values: they change behind it.
     const behind = making.source.trace.moves.line[stroke]!;
     if (section === -1) {
-      edits.put(line, ...backAt(making, line, byCommand, firmware));
+      edits.put(line, ...backAt(making, line, byCommand));
+      edits.put(behind, ...firmwareBack(making, line, firmware));
       holding = false;
       continue;
     }
@@ -112,21 +109,25 @@ export function putChanges({ edits, ...making }: Making & { edits: Edits }): num
     const texts: string[] = [`; section ${section + 1} of ${wish.rows.length}`];
     if (!holding)
       for (const [setting, value] of Object.entries(held) as [Setting, number][])
-        texts.push(lineFor(setting, value, 'command', bench)!);
+        texts.push(lineFor(setting, value, bench)!);
     holding = true;
     const { set } = wish.rows[section]!;
     for (const setting of byCommand) {
       const value = set[setting];
       if (value === undefined || setting === wish.slope?.setting) continue;
-      texts.push(...[lineFor(setting, value, 'command', bench)].filter((one) => one !== null));
+      texts.push(...[lineFor(setting, value, bench)].filter((one) => one !== null));
     }
     edits.put(line, ...texts);
     edits.put(behind, ...firmwareLine(only(set, firmware), bench));
   }
   if (wish.slope) putSlope({ edits, ...making });
   // What the file changed on the way is lifted out: at its end stands what stood before the first section.
-  const first = crossings.crossings.find(({ section }) => section >= 0);
-  edits.put(crossings.end, ...backAt(making, first?.line ?? crossings.end, byCommand, firmware));
+  const first = crossings.crossings.find(({ section }) => section >= 0)?.line ?? crossings.end;
+  edits.put(
+    crossings.end,
+    ...backAt(making, first, byCommand),
+    ...firmwareBack(making, first, firmware),
+  );
   return rungLines;
 }
 
@@ -146,7 +147,7 @@ function putSlope({ edits, source, wish, from, bench }: Making & { edits: Edits 
     while (stroke < to && moves.kind[stroke] !== MOVE.extrude) stroke++;
     const start = wish.rows[section]!.set[setting] ?? 0;
     const value = Math.max(0, tidy(start + perMm * (z - from[section]!)));
-    const text = lineFor(setting, Number(value.toFixed(5)), 'command', bench);
+    const text = lineFor(setting, Number(value.toFixed(5)), bench);
     if (text === null || text === last) continue;
     last = text;
     let before = stroke - 1;
@@ -160,7 +161,6 @@ function backAt(
   { source, bench, held }: Making,
   line: number,
   byCommand: readonly Setting[],
-  firmware: readonly Setting[],
 ): string[] {
   const texts: string[] = ['; sections end: as before'];
   for (const setting of [...byCommand, ...(Object.keys(held) as Setting[])]) {
@@ -168,22 +168,36 @@ function backAt(
     const value = own ?? (knownBefore(setting, bench) ? usualOf(setting, bench) : NaN);
     if (!Number.isFinite(value)) continue;
     const restored = own === null ? (settingInfo(setting).restored?.(bench) ?? null) : null;
-    const text = restored ?? lineFor(setting, value, 'command', bench);
+    const text = restored ?? lineFor(setting, value, bench);
     if (text !== null) texts.push(text);
   }
-  if (firmware.length > 0) {
-    const { distance, speed, lift } = bench.machine.retraction;
-    texts.push(
-      ...firmwareLine(
-        only(
-          { retraction: distance, retractSpeed: speed, lift, restartExtra: 0, restartSpeed: speed },
-          firmware,
-        ),
-        bench,
-      ),
-    );
-  }
   return texts;
+}
+
+/** Retraction settings as the file said them last before a line, in its own words; else as the machine is described. */
+function firmwareBack(
+  { source, bench }: Making,
+  line: number,
+  firmware: readonly Setting[],
+): string[] {
+  if (firmware.length === 0) return [];
+  const own = saidBefore(source.lines, line);
+  const { distance, speed, lift } = bench.machine.retraction;
+  const usual = { retraction: distance, retractSpeed: speed, lift };
+  return [
+    ...firmwareLine(only({ ...usual, restartExtra: 0, restartSpeed: speed }, firmware), bench),
+    ...own,
+  ];
+}
+
+function saidBefore(lines: Lines, line: number): string[] {
+  const last = new Map<string, string>();
+  lines.others((text, at) => {
+    if (at >= line) return;
+    const command = parseCommand(text);
+    if (command && RETRACTION_COMMANDS.has(command.word)) last.set(command.word, text.trim());
+  });
+  return [...last.values()];
 }
 
 /** What a machine has where no file says so: heaters and fan off, factors at one, the rest as it is described. */

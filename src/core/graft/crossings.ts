@@ -20,7 +20,6 @@ export type Crossings = {
   crossings: Crossing[];
   /** First line after everything that is laid. */
   end: number;
-  lastStroke: number;
 };
 
 /**
@@ -69,7 +68,6 @@ export function crossingsIn(trace: Trace, from: readonly number[]): Crossings {
   return {
     crossings,
     end: last === -1 ? trace.lines + 1 : moves.line[last]! + 1,
-    lastStroke: last,
   };
 }
 

@@ -3,7 +3,7 @@
 import type { Bench } from '../bench/bench';
 import { settingInfo, type Setting } from '../bench/settings';
 import { MOVE } from '../gcode/trace';
-import { short } from '../numbers';
+import { short, WRITTEN_MM } from '../numbers';
 import { fail, problem, type Failed } from '../result';
 import { climbEnds } from '../ladders/graft/kind';
 import { CLIMBS, climbsIn, type Wish } from './recipe';
@@ -69,4 +69,28 @@ export function wishFaults(
         ),
       )
     : null;
+}
+
+/** Sections that begin at no layer of their own, or above the print. @param from heights at which they begin, at layers, mm */
+export function placeFaults(from: readonly number[], { strata }: Source): Failed | null {
+  const top = strata.top.at(-1) ?? 0;
+  const above = from.findIndex((one) => one > top - WRITTEN_MM);
+  if (above !== -1)
+    return fail(
+      problem(
+        'heights',
+        `Section ${above + 1} would begin at ${short(from[above]!)} mm; the print ends at ${short(top)} mm.`,
+        'Choose fewer or lower sections.',
+      ),
+    );
+  const same = from.findIndex((one, i) => i > 0 && one - from[i - 1]! < WRITTEN_MM);
+  return same === -1
+    ? null
+    : fail(
+        problem(
+          'heights',
+          `Sections ${same} and ${same + 1} would begin with the same layer, at ${short(from[same]!)} mm.`,
+          'A section has a layer at least: set them further apart.',
+        ),
+      );
 }

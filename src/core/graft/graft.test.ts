@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { audit } from '../gcode/audit';
 import { askedFor } from '../gcode/asked';
 import { readBytes } from '../gcode/read';
+import { MOVE } from '../gcode/trace';
 import { benchFor, good } from '../testing';
 import { seeded } from '../random';
 import { graft, type Grafted } from './graft';
@@ -207,6 +208,103 @@ test('a file that was changed on the way is caught, wherever it was', () => {
     if (changed[at] === lines[at] || lines[at]!.startsWith(';@plan')) continue;
     expect([at, proveGraft(bytesOf(changed.join('\n')), plan).length]).not.toEqual([at, 0]);
   }
+});
+
+/** A relative file with lines of the user's own put in before a layer. */
+function meddled(...lines: string[]): Source {
+  const text = new TextDecoder().decode(sliced().bytes);
+  const own = text.replace('; layer 40\n', `; layer 40\n${lines.join('\n')}\n`);
+  return sourceOf('own.gcode', bytesOf(own), readBytes(bytesOf(own), heron.machine));
+}
+const OWN: [string, Climbs, 'command' | 'moves', Mend][] = [
+  ['M221 S95', 'flow', 'command', 'lift'],
+  ['M221 S95', 'flow', 'moves', 'lift'],
+  ['M221 S95', 'nozzle', 'command', 'hold'],
+  ['M220 S80', 'pace', 'moves', 'lift'],
+  ['M220 S80', 'nozzle', 'command', 'hold'],
+  ['M104 S207', 'fan', 'command', 'hold'],
+];
+test.each(OWN)('%s of the file, while %s climbs by %s: %s', (line, setting, way, mend) => {
+  const source = meddled(line);
+  const mends = Object.fromEntries(OBSTACLES.map((one) => [one, mend]));
+  const made = good(graft(source, wishFor(setting, { ways: { [setting]: way }, mends }), heron));
+  expect(stops(made)).toEqual([]);
+  expect(new TextDecoder().decode(made.bytes)).toContain(`;@out ${line}\n`);
+  expect(good(ungraft(made.bytes)).bytes).toEqual(source.bytes);
+});
+
+test('layers that were slowed run as the others where that is held, also while speed climbs', () => {
+  const source = sliced({ shortest: 3 });
+  const mends = { ...LIFTED, slowed: 'hold' as const };
+  for (const setting of ['nozzle', 'pace'] as const) {
+    const wish = wishFor(setting, { ways: { pace: 'moves' }, mends });
+    const made = good(graft(source, wish, heron));
+    expect(stops(made)).toEqual([]);
+    expect(good(ungraft(made.bytes)).bytes).toEqual(source.bytes);
+  }
+});
+
+test('a file that goes on in steps for a while is fed as it was before and after', () => {
+  const text = new TextDecoder().decode(sliced({ absolute: true }).bytes);
+  const step = 'G91\nG1 E-0.5 F2100\nG1 E0.5\nG90\n';
+  const own = text.replace(/(; layer 40\n)/, `$1${step}`);
+  const source = sourceOf('own.gcode', bytesOf(own), readBytes(bytesOf(own), heron.machine));
+  const made = good(graft(source, wishFor('flow', { ways: { flow: 'moves' } }), heron));
+  expect(stops(made)).toEqual([]);
+  expect(good(ungraft(made.bytes)).bytes).toEqual(source.bytes);
+});
+
+test('sections that no layer of their own has, or that begin above the print, are refused', () => {
+  const source = sliced();
+  const at = (...heights: number[]) =>
+    graft(
+      source,
+      Wish.parse({ rows: heights.map((from, i) => ({ from, set: { nozzle: 220 - i } })) }),
+      heron,
+    );
+  const said = (result: ReturnType<typeof at>) => (result.ok ? '' : result.problems[0]!.what);
+  expect(said(at(1.4, 5, 5.05))).toBe('Sections 2 and 3 would begin with the same layer, at 5 mm.');
+  expect(said(at(1.4, 90))).toContain('the print ends at');
+});
+
+test('start and end of the bench take the place of those of the file, and the print goes on as it was', () => {
+  const source = sliced({
+    absolute: true,
+    start: ['M502', 'G28', 'M109 S215', 'G90', 'G1 Z0.3 F600'],
+  });
+  const made = good(graft(source, wishFor('nozzle', { ownBlocks: true }), heron));
+  expect(stops(made)).toEqual([]);
+  const text = new TextDecoder().decode(made.bytes);
+  expect(text).toContain(';@out M502');
+  expect(text).not.toMatch(/^M502/m);
+  // Every stroke is where it was, with as much plastic at the same speed.
+  const strokes = (bytes: Uint8Array) => {
+    const { moves } = readBytes(bytes, heron.machine);
+    return [...Array(moves.count).keys()]
+      .filter((i) => moves.kind[i] === MOVE.extrude && moves.z[i]! > 0.5)
+      .map((i) => [moves.x[i], moves.y[i], moves.z[i], moves.e[i]!.toFixed(4), moves.speed[i]]);
+  };
+  expect(strokes(made.bytes)).toEqual(strokes(source.bytes));
+  // The head comes over what the bench's start has laid, and goes down only where the print begins.
+  expect(text).toMatch(/G1 Z5 F600\nG1 X\S+ Y\S+ F3000\nG1 Z/);
+  expect(good(ungraft(made.bytes)).bytes).toEqual(source.bytes);
+});
+
+test('retraction of the firmware stands afterwards as the file said it, not as the machine is described', () => {
+  const text = new TextDecoder().decode(sliced({ retraction: 1 }).bytes);
+  const own = text
+    .replace(/^G1 E-1\.0+.*$/gm, 'G10')
+    .replace(/^G1 E1\.0+.*$/gm, 'G11')
+    .replace('; layer 0\n', 'M207 S2.2 F1500\n; layer 0\n');
+  const source = sourceOf('own.gcode', bytesOf(own), readBytes(bytesOf(own), heron.machine));
+  const made = good(graft(source, wishFor('retraction'), heron));
+  const [, end] = new TextDecoder().decode(made.bytes).split('; sections end: as before\n');
+  expect(
+    end!
+      .split('\n')
+      .filter((line) => line.startsWith('M207'))
+      .at(-1),
+  ).toBe('M207 S2.2 F1500');
 });
 
 test('what climbs and is set by the file itself has to be lifted out', () => {

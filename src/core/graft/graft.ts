@@ -17,11 +17,20 @@ import { plainLine } from '../text';
 import { VERSION } from '../version';
 import { heldBy, only, putChanges, type Making } from './changes';
 import { atLayers, crossingsIn, sectionFinder, type Crossings } from './crossings';
-import { wishFaults } from './faults';
+import { placeFaults, wishFaults } from './faults';
 import { IN_WAY, obstaclesIn, slowedLayers, type Found } from './obstacles';
+import { overrideLeft } from './overrides';
 import { blockEdits } from './own-blocks';
-import { planFor } from './plan-of';
-import { CLIMBS, RECIPE_MARK, WAS_MARK, type Climbs, type Recipe, type Wish } from './recipe';
+import { planFor, type Remains } from './plan-of';
+import {
+  CLIMBS,
+  RECIPE_MARK,
+  WAS_MARK,
+  type Climbs,
+  type Obstacle,
+  type Recipe,
+  type Wish,
+} from './recipe';
 import { rewriteMoves, type Rewritten } from './rewrite';
 import { crc32, toRuns } from './runs';
 import type { Source } from './source';
@@ -36,6 +45,9 @@ export type Grafted = {
   /** What is worth knowing, in words. */
   notes: string[];
 };
+
+/** Speed at which the head is lifted where the file does not, mm/s, where the machine is quicker. */
+const LIFT_SPEED = 10;
 
 /** What stands in the way of a wish, before anything is made. */
 export function obstaclesFor(source: Source, wish: Wish): Found[] {
@@ -66,6 +78,8 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
   const faults = wishFaults(source, wish, bench);
   if (faults) return faults;
   const { from, crossings } = placesOf(source, wish);
+  const misplaced = placeFaults(from, source);
+  if (misplaced) return misplaced;
   const climbing = climbingIn(wish);
   const ways = waysFor(wish, climbing, source, bench);
   const mute = climbing.find((one) => ways[one] === undefined);
@@ -79,20 +93,22 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
     );
   const part = partOf(crossings);
   const obstacles = obstaclesIn(trace, lines, part, climbing, layers);
-  const stuck = obstacles.filter(({ climbs, kind }) => climbs && wish.mends[kind] !== 'lift');
+  const stuck = obstacles.filter(
+    ({ climbs, kind }) => climbs && (wish.mends[kind] ?? 'leave') === 'leave',
+  );
   const commanded = climbing.filter((one) => ways[one] !== 'moves');
   const fights = stuck.filter(({ kind }) => commanded.some((one) => IN_WAY[one] === kind));
   if (fights.length > 0)
     return fail(
       ...fights.map(({ lines: at, what }) =>
-        problem(`line ${at[0]}`, what, 'Lift them out (--lift), or test another setting.'),
+        problem(`line ${at[0]}`, what, 'Lift them out, or test another setting.'),
       ),
     );
 
   const edits = new Edits();
+  const gone = (kind: Obstacle) => kind !== 'slowed' && (wish.mends[kind] ?? 'leave') !== 'leave';
   for (const { kind, lines: at } of obstacles)
-    if (wish.mends[kind] === 'lift' || (wish.mends[kind] === 'hold' && kind !== 'slowed'))
-      for (const line of at) edits.lifted.add(line);
+    if (gone(kind)) for (const line of at) edits.lifted.add(line);
   // A plan or recipe that the file carries already would be read as this one's.
   lines.comments((text, line) => {
     if ([PLAN_MARK, RECIPE_MARK, WAS_MARK].some((mark) => text.startsWith(mark)))
@@ -101,6 +117,14 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
 
   const slow = slowedLayers(trace, layers, part);
   const held = heldBy(wish, obstacles, trace, part, bench);
+  for (const setting of Object.keys(held) as Setting[])
+    if (settingInfo(setting).override) ways[setting] = 'command';
+  const holdsSlow = wish.mends.slowed === 'hold' ? slow.moves : [];
+  const remains: Remains = {
+    fed: gone('flow') ? overrideLeft(trace, part.from, 'flow') : asItWas,
+    pace: gone('pace') ? overrideLeft(trace, part.from, 'pace') : asItWas,
+    faster: paceOf(holdsSlow),
+  };
   const rungLines = putChanges({
     edits,
     source,
@@ -112,7 +136,7 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
     held,
     bench,
   });
-  const moved = rewritten({ source, wish, from, climbing, ways, slow, bench });
+  const moved = rewritten({ source, wish, from, climbing, ways, slow: holdsSlow, bench });
   if (!moved.ok) return moved;
   for (const [line, texts] of moved.value?.before ?? []) edits.put(line, ...texts);
   if (wish.ownBlocks) {
@@ -122,7 +146,7 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
     for (const [line, texts] of own.value.before) edits.put(line, ...texts);
   }
   const made = written(source, edits, moved.value);
-  const plan = planFor({ source, wish, from, crossings, climbing, ways, held, bench });
+  const plan = planFor({ source, wish, from, crossings, climbing, ways, held, bench }, remains);
   plan.rungs.forEach((rung, i) => (rung.line = made.lineOf(rungLines[i] ?? part.from)));
   const recipe: Recipe = {
     format: 'ash-ladder/recipe',
@@ -161,7 +185,20 @@ function waysFor(wish: Wish, climbing: readonly Climbs[], source: Source, bench:
   return ways;
 }
 
-type Moving = Omit<Making, 'crossings' | 'held'> & { slow: ReturnType<typeof slowedLayers> };
+const asItWas = () => 1;
+
+type Slow = ReturnType<typeof slowedLayers>['moves'];
+type Moving = Omit<Making, 'crossings' | 'held'> & { slow: Slow };
+
+/** By how much a move is made faster, where slowed layers are held at the usual speed. Asked in file order. */
+function paceOf(slow: Slow): (move: number) => number {
+  let at = 0;
+  return (move) => {
+    while (at < slow.length && slow[at]!.to < move) at++;
+    const layer = slow[at];
+    return layer && move >= layer.from ? layer.share : 1;
+  };
+}
 
 /** Rewrites moves where that is the way; null where nothing is rewritten. */
 function rewritten({
@@ -174,19 +211,12 @@ function rewritten({
   bench,
 }: Moving): Result<Rewritten | null> {
   const byMoves = climbing.filter((one) => ways[one] === 'moves');
-  const hold = wish.mends.slowed === 'hold' && slow.moves.length > 0;
-  if (byMoves.length === 0 && !hold) return ok(null);
-  let at = 0;
-  const paceOf = (move: number): number => {
-    if (!hold) return 1;
-    while (at < slow.moves.length && slow.moves[at]!.to < move) at++;
-    const layer = slow.moves[at];
-    return layer && move >= layer.from ? layer.share : 1;
-  };
+  if (byMoves.length === 0 && slow.length === 0) return ok(null);
   return rewriteMoves(source.trace, source.lines, {
     sectionOf: sectionFinder(from),
     values: wish.rows.map(({ set }) => only(set, byMoves)),
-    paceOf,
+    paceOf: paceOf(slow),
+    liftSpeed: Math.min(LIFT_SPEED, bench.machine.limits.speed.z),
     firmware: firmwareOf(bench.machine.dialect),
   });
 }

@@ -2,10 +2,11 @@
 
 import { CHANGES, type Change } from '../dialect/changes';
 import { parseCommand } from '../dialect/command';
-import { settingInfo, type Setting } from '../bench/settings';
+import type { Setting } from '../bench/settings';
 import type { Lines } from '../gcode/lines';
 import { MOVE, type Trace } from '../gcode/trace';
 import type { LayerSpan } from '../view/layers';
+import { overrideAt } from './overrides';
 import { OBSTACLES, type Climbs, type Mend, type Obstacle } from './recipe';
 
 const OF_CHANGE: Partial<Record<Change, Obstacle>> = {
@@ -55,9 +56,11 @@ export const TITLES: Record<Obstacle, string> = {
 
 /** Values of an obstacle that one could hold throughout, and the setting that holds it. */
 export const HELD_BY: Partial<Record<Obstacle, Setting>> = {
+  temperature: 'nozzle',
   fan: 'fan',
   acceleration: 'acceleration',
   advance: 'advance',
+  flow: 'flow',
   pace: 'pace',
 };
 
@@ -79,7 +82,13 @@ export type Found = {
 const MOST_VALUES = 6;
 /** A layer whose fastest stroke has less than this share of the usual is slowed. */
 const SLOWED = 0.85;
-const RETRACTION = new Set(['M207', 'M208', 'M209', 'SET_RETRACTION']);
+/** Commands by which a file sets the firmware's own retraction. */
+export const RETRACTION_COMMANDS: ReadonlySet<string> = new Set([
+  'M207',
+  'M208',
+  'M209',
+  'SET_RETRACTION',
+]);
 
 /**
  * @param from first line of the tested part, @param to first line after it
@@ -110,7 +119,7 @@ export function obstaclesIn(
   lines.others((text, line) => {
     if (line < part.from || line >= part.to || !/^\s*[MS]/i.test(text)) return;
     const command = parseCommand(text);
-    if (command && RETRACTION.has(command.word)) add('retraction', line, null);
+    if (command && RETRACTION_COMMANDS.has(command.word)) add('retraction', line, null);
   });
   const slow = slowedLayers(trace, layers, part);
   for (const line of slow.lines) add('slowed', line, null);
@@ -154,14 +163,17 @@ function layersWith({ moves }: Trace, layers: readonly LayerSpan[], lines: reado
 
 /** Layers that are slowed as a whole: the line of their first stroke, and by how much each falls short. */
 export function slowedLayers(
-  { moves }: Trace,
+  trace: Trace,
   layers: readonly LayerSpan[],
   part: { from: number; to: number },
 ): { lines: number[]; moves: { from: number; to: number; share: number }[] } {
+  const { moves } = trace;
+  // What a speed factor of the file slows is no layer that cools.
+  const pace = overrideAt(trace, 'pace');
   const fastest = layers.map(({ from, to }) => {
     let most = 0;
     for (let i = from; i <= to; i++)
-      if (moves.kind[i] === MOVE.extrude) most = Math.max(most, moves.speed[i]!);
+      if (moves.kind[i] === MOVE.extrude) most = Math.max(most, moves.speed[i]! / pace(i));
     return most;
   });
   const within = layers
@@ -181,5 +193,8 @@ function firstLine({ kind, line }: Trace['moves'], { from, to }: LayerSpan): num
   return line[from]!;
 }
 
-/** What a setting is called where it climbs in a file. */
-export const climbTitle = (setting: Climbs): string => settingInfo(setting).title;
+/** What is done about an obstacle: what changes what climbs has to go, the rest stays unless somebody says so. */
+export const mendOf = (
+  { kind, climbs }: Pick<Found, 'kind' | 'climbs'>,
+  mends: Partial<Record<Obstacle, Mend>>,
+): Mend => mends[kind] ?? (climbs ? 'lift' : 'leave');

@@ -15,6 +15,8 @@ import { isMove, tokenOf } from './rewrite';
 
 type Own = { lifted: number[]; before: Map<number, string[]> };
 
+/** Height over the bed at which the head crosses it, mm. */
+const SAFE_HEIGHT = 5;
 /** Lines of the start that say how the rest is to be read: they stay. */
 const MODES = new Set(['G20', 'G21', 'G90', 'G91', 'M82', 'M83']);
 
@@ -67,13 +69,17 @@ export function blockEdits(
   const at = Math.max(0, firstMoveFrom(trace, spans.start[1] + 1) - 1);
   const relative = modes.filter((word) => word === 'M82' || word === 'M83').at(-1) ?? 'M82';
   const fan = lastBefore(trace, spans.start[1] + 1, 'fan');
+  const [x, y, z] = [moves.x[at]!, moves.y[at]!, moves.z[at]!].map((one) => short(one));
+  // Over what the bench's own start has laid, and down only there.
   const go =
     at > 0 && moves.z[at]! > 0
       ? [
-          `G1 Z${short(moves.z[at]!)} F600`,
-          `G1 X${short(moves.x[at]!)} Y${short(moves.y[at]!)} F3000`,
+          `G1 Z${short(Math.max(SAFE_HEIGHT, moves.z[at]!))} F600`,
+          `G1 X${x} Y${y} F3000`,
+          `G1 Z${z} F600`,
         ]
       : [];
+  const said = saidBefore(lines, spans.start[1] + 1);
   const after = [
     'G21',
     'G90',
@@ -82,7 +88,8 @@ export function blockEdits(
       ? ['G91']
       : []),
     relative,
-    `G92 E${short(eBefore(lines, spans.start[1] + 1), 5)}`,
+    `G92 E${short(said.e, 5)}`,
+    ...(said.feed === null ? [] : [`G1 F${said.feed}`]),
     ...(fan !== null && fan > 0 ? [`M106 S${Math.round(255 * fan)}`] : []),
   ];
   return ok({
@@ -94,9 +101,10 @@ export function blockEdits(
   });
 }
 
-/** What an absolute E stands at before a line. */
-function eBefore(lines: Lines, line: number): number {
+/** What an absolute E stands at before a line, and the speed that was said last, as it stands there. */
+function saidBefore(lines: Lines, line: number): { e: number; feed: string | null } {
   let e = 0;
+  let feed: string | null = null;
   for (let n = 1; n < line; n++) {
     const text = lines.raw(n);
     const set = /^\s*[Gg]92\b/.test(text);
@@ -104,8 +112,9 @@ function eBefore(lines: Lines, line: number): number {
     const token = tokenOf(text, 'E');
     if (token) e = Number(token.text);
     else if (set && !/[XYZxyz]/.test(text)) e = 0;
+    feed = tokenOf(text, 'F')?.text ?? feed;
   }
-  return e;
+  return { e, feed };
 }
 
 function firstMoveFrom({ moves }: Trace, line: number): number {

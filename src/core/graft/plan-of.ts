@@ -13,16 +13,15 @@ import type { Making } from './changes';
 import { sectionFinder, type Crossings } from './crossings';
 import { CLIMBS } from './recipe';
 
-export function planFor({
-  source,
-  wish,
-  from,
-  crossings,
-  climbing,
-  ways,
-  held,
-  bench,
-}: Making): Plan {
+/** What is left of the original's own changes in a move, as factors: of what it feeds and how fast; asked in file order. */
+export type Remains = {
+  fed: (move: number) => number;
+  pace: (move: number) => number;
+  faster: (move: number) => number;
+};
+
+export function planFor(making: Making, remains: Remains): Plan {
+  const { source, wish, from, crossings, climbing, ways, held, bench } = making;
   const { strata } = source;
   const { moves } = source.trace;
   const top = strata.top.at(-1) ?? 1;
@@ -36,7 +35,7 @@ export function planFor({
     }
   const byMoves = climbing.some((one) => ways[one] === 'moves');
   const starts = startsOf(source.trace, from, crossings);
-  const was = byMoves ? originals(source.trace, starts, top) : null;
+  const was = byMoves ? originals(source.trace, starts, top, remains) : null;
   const rows = wish.rows.map((row, i) => {
     const [low, high] = [starts[i]!, starts[i + 1] ?? top];
     const slope = wish.slope;
@@ -118,21 +117,27 @@ function startsOf({ moves }: Trace, from: readonly number[], { crossings }: Cros
   });
 }
 
-/** What moves of each section do in the original. */
-function originals({ moves }: Trace, starts: readonly number[], top: number) {
+/** What moves of each section would do if nothing climbed. */
+function originals(
+  { moves }: Trace,
+  starts: readonly number[],
+  top: number,
+  { fed, pace, faster }: Remains,
+) {
   const sectionOf = sectionFinder([...starts]);
   const sums = starts.map(() => ({ fed: 0, seconds: 0 }));
   for (let i = 1; i < moves.count; i++) {
     if (moves.kind[i] !== MOVE.extrude || moves.z[i]! > top + 1e-3) continue;
     const sum = sums[sectionOf(moves.z[i]!)];
     if (!sum) continue;
-    sum.fed += moves.e[i]!;
+    sum.fed += moves.e[i]! * fed(i);
     const length = Math.hypot(
       moves.x[i]! - moves.x[i - 1]!,
       moves.y[i]! - moves.y[i - 1]!,
       moves.z[i]! - moves.z[i - 1]!,
     );
-    if (moves.speed[i]! > 0) sum.seconds += length / moves.speed[i]!;
+    const speed = moves.speed[i]! * pace(i) * faster(i);
+    if (speed > 0) sum.seconds += length / speed;
   }
   return sums.map(({ fed, seconds }) => ({ fed: tidy(fed), seconds: tidy(seconds) }));
 }

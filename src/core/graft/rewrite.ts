@@ -27,6 +27,8 @@ export type Task = {
   values: readonly Values[];
   /** How many times as fast a move is to be, beside what climbs. */
   paceOf: (move: number) => number;
+  /** Speed of heights that are put in, mm/s. */
+  liftSpeed: number;
   firmware: Firmware;
 };
 
@@ -130,6 +132,8 @@ class Pass {
   private left = 0;
   private feed = NaN;
   private feedNow = NaN;
+  /** Height to which the head is lifted behind this line, mm. */
+  private raised: number | null = null;
 
   constructor(
     private readonly trace: Trace,
@@ -211,14 +215,23 @@ class Pass {
     return this.relativeE || (this.task.firmware === 'D' && this.relative);
   }
 
-  /** Sets E and the speed to what the file takes them for, before a line that stays as it is. */
+  /** Sets E and the speed to what the file takes them for, before a line that stays as it is. Steps need no place of E. */
   private settle(line: number, saysFeed = false): void {
-    if (Math.abs(this.off) > SAME_E) this.put(line, `G92 E${short(this.e, 5)}`);
-    this.off = 0;
+    if (!this.stepsE) {
+      if (Math.abs(this.off) > SAME_E) this.put(line, `G92 E${short(this.e, 5)}`);
+      this.off = 0;
+    }
     if (!saysFeed && Math.abs(this.feed - this.feedNow) > SAME_FEED) {
       this.put(line, `G1 F${short(this.feed, 3)}`);
       this.feedNow = this.feed;
     }
+  }
+
+  /** A height of its own, at a speed that an axis of height has; whatever follows says its own again. */
+  private putHeight(line: number, z: number): void {
+    const feed = Math.round(60 * this.task.liftSpeed);
+    this.put(line, `G1 Z${short(z)} F${feed}`);
+    this.feedNow = feed;
   }
 
   private put(line: number, text: string): void {
@@ -253,10 +266,9 @@ class Pass {
         if (this.stepsE) this.left = target - Number(written);
         if (now !== text) wasE = eToken.text;
       }
-      if (!this.stepsE) {
-        this.off += wantedFed - fed;
-        this.e = oldE;
-      }
+      // Where it stands is followed through steps too: the file may go on in places.
+      this.off += wantedFed - fed;
+      this.e = this.stepsE ? this.e + fed : oldE;
     }
     const lifted =
       sequence && set.lift !== undefined ? this.lift(n, i, now, sequence, set.lift) : null;
@@ -294,6 +306,8 @@ class Pass {
       this.texts.push(now);
       this.was.push(was);
     }
+    if (this.raised !== null) this.putHeight(n + 1, this.raised);
+    this.raised = null;
     return null;
   }
 
@@ -357,9 +371,9 @@ class Pass {
     const hops = top > Math.max(low, high) + 1e-6;
     if (!hops && lift > 0 && this.trace.moves.kind[i] === MOVE.restart && !sequence.lowered) {
       sequence.lowered = true;
-      this.put(n, `G1 Z${short(high)}`);
+      this.putHeight(n, high);
     }
-    if (!hops && lift > 0 && i === sequence.lastDrawn) this.put(n + 1, `G1 Z${short(height)}`);
+    if (!hops && lift > 0 && i === sequence.lastDrawn) this.raised = height;
     return { text, was: SAME };
   }
 

@@ -2,7 +2,7 @@
 
 import type { Bench } from '../bench/bench';
 import { tunedMachine } from '../bench/in-force';
-import { settingInfo, valueLine, type Setting } from '../bench/settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { beadWidthOf } from '../deposit/conditions';
 import { audit } from '../gcode/audit';
 import { printBox } from '../gcode/print-box';
@@ -11,11 +11,11 @@ import { strangeIn } from '../gcode/stranger';
 import type { Trace } from '../gcode/trace';
 import { climbEnds, usualClimb } from '../ladders/graft/kind';
 import { planMotion } from '../motion/plan-motion';
-import { short } from '../numbers';
 import type { Way } from '../plan/plan';
 import type { Problem } from '../result';
 import { drawElevation, shadeElevation, type Elevation } from '../view/elevation';
 import { frameOfStrokes, type Picture } from '../view/ladder-picture';
+import { lineFor } from './changes';
 import { atLayers, crossingsIn, sectionFinder } from './crossings';
 import { wishFaults } from './faults';
 import { obstaclesFor } from './graft';
@@ -214,9 +214,7 @@ function layerSeconds(trace: Trace, top: Float64Array, bench: Bench): Float64Arr
 function commandOf(set: Wish['rows'][number]['set'], { ways }: Wish, bench: Bench): string {
   const said = (Object.entries(set) as [Setting, number][]).flatMap(([setting, value]) => {
     if (ways[setting] === 'moves') return [];
-    if (setting === 'flow') return [`M221 S${short(100 * value)}`];
-    if (setting === 'pace') return [`M220 S${short(100 * value)}`];
-    return valueLine(setting, value, bench) ?? [];
+    return lineFor(setting, value, bench) ?? [];
   });
   return said.join(' · ');
 }
