@@ -1,18 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { Option, type Command } from 'commander';
-import { settingInfo } from '../core/bench/settings';
 import { readBytes } from '../core/gcode/read';
-import { graft } from '../core/graft/graft';
+import { makeGraft } from '../core/graft/make';
 import { sourceOf, type Source } from '../core/graft/source';
 import { OBSTACLES, Wish, type Mend, type Obstacle, type Row } from '../core/graft/recipe';
 import { sectionsIn, type Candidate } from '../core/graft/sections';
+import { countIn } from '../core/graft/runs';
 import { strataOf } from '../core/graft/strata';
 import { ungraft } from '../core/graft/ungraft';
 import { climbOf, heightsOf, rowsOf, tableOf } from '../core/graft/wishes';
-import { Lines } from '../core/gcode/lines';
-import { audit } from '../core/gcode/audit';
-import { askedFor } from '../core/gcode/asked';
 import { short } from '../core/numbers';
 import { fail, ok, parseWith, problem, type Result } from '../core/result';
 import { FINDINGS, must, print, readBench, readBytesOf, say, writeWhole } from './io';
@@ -101,23 +98,8 @@ export function addGraft(program: Command): void {
       const trace = readBytes(bytes, bench.machine);
       const source = sourceOf(basename(path), bytes, trace);
       const wish = must(wishOf(source, given, bench));
-      const made = must(graft(source, wish, bench), FINDINGS);
+      const made = must(makeGraft(source, wish, bench), FINDINGS);
       const { plan, recipe, obstacles, notes } = made;
-      const checked = audit(readBytes(made.bytes, bench.machine), bench, askedFor(plan));
-      const wrong = checked.rungs.filter((one) => !one.ok);
-      if (wrong.length > 0)
-        must(
-          fail(
-            ...wrong.map(({ index, setting, wanted, seen }) =>
-              problem(
-                `section ${index + 1}`,
-                `${settingInfo(setting).title} ${short(wanted, 5)} is asked for; in force is ${seen.map((value) => short(value, 5)).join(', ') || 'nothing'}.`,
-                'Lift out what the file sets itself (--lift), or shift the sections.',
-              ),
-            ),
-          ),
-          FINDINGS,
-        );
       must(writeWhole(given.out, made.bytes));
       if (given.plan) must(writeWhole(given.plan, `${JSON.stringify(plan, null, 2)}\n`));
       for (const { kind, what, climbs } of obstacles)
@@ -131,9 +113,8 @@ export function addGraft(program: Command): void {
             .map(([name, value]) => `${name} ${short(value, 5)}`)
             .join(', ')} (line ${line})`,
         );
-      const lines = new Lines(bytes).count;
-      const changed = recipe.lifted.filter((_, i) => i % 2 === 1).reduce((a, b) => a + b, 0);
-      const moved = recipe.rewritten.filter((_, i) => i % 2 === 1).reduce((a, b) => a + b, 0);
+      const { lines } = recipe.original;
+      const [changed, moved] = [countIn(recipe.lifted), countIn(recipe.rewritten)];
       say(
         `${plan.rungs.length} sections; ${changed} lines lifted out, ${moved} rewritten, ${lines - changed - moved} of ${lines} stay byte for byte; suggested name ${plan.file}`,
       );
@@ -202,8 +183,8 @@ function wishOf(source: Source, given: Given, bench: Parameters<typeof climbOf>[
   return parseWith(Wish, { rows: rows.value.rows, ways, ...rest }, 'graft');
 }
 
-const candidateOf = ({ trace }: Source): Candidate | null =>
-  sectionsIn(strataOf(trace)).candidates[0] ?? null;
+const candidateOf = ({ strata }: Source): Candidate | null =>
+  sectionsIn(strata).candidates[0] ?? null;
 
 function heightsFor(
   source: Source,

@@ -11,10 +11,10 @@ import { Loop } from './loop';
 export type Revealed = { name: string; value: string }[];
 
 export function revealed({ kind: id, bench }: Plan, seed: number): Result<Revealed> {
-  // Of a form that is not ours no fine ladder can be printed.
-  if (id === 'graft') return ok(hiddenIn(drawTruths(bench, seed)));
   const kind = kindOf(id);
   if (!kind.ok) return kind;
+  // Of a form that is not ours no fine ladder can be printed.
+  if (kind.value.ofFile) return ok(hiddenIn(drawTruths(bench, seed)));
   const loop = Loop.on(kind.value, bench);
   if (!loop.ok) return loop;
   const truths = drawTruths(bench, seed);

@@ -3,10 +3,12 @@
 
 import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
-import { Reader } from '../core/gcode/read';
+import { readBytes } from '../core/gcode/read';
+import type { Trace } from '../core/gcode/trace';
 import { proveGraft } from '../core/graft/prove';
 import type { Quantity } from '../core/view/quantity';
 import { OpenedFile } from '../core/view/opened';
+import { readPieces } from './read-pieces';
 
 let bytes = new Uint8Array(0);
 let opened: OpenedFile | null = null;
@@ -19,8 +21,8 @@ const file = (): OpenedFile => {
 /** Share of the work that reading is; planning and looking follow. */
 const READING = 0.7;
 
-function look(bench: Bench, reader: Reader) {
-  opened = new OpenedFile(bytes, reader.end(), bench);
+function look(bench: Bench, trace: Trace) {
+  opened = new OpenedFile(bytes, trace, bench);
   const overview = opened.overview();
   overview.audit.findings.unshift(...proveGraft(bytes, overview.plan));
   const { layers, tracks } = overview;
@@ -33,30 +35,14 @@ function look(bench: Bench, reader: Reader) {
 const api = {
   /** Reads a file piece by piece. `progress` is told shares from 0, at once, to 1. */
   async open(source: Blob, bench: Bench, progress: (share: number) => void) {
-    progress(0);
-    bytes = new Uint8Array(source.size);
-    const reader = new Reader(bench.machine);
-    const stream = source.stream().getReader();
-    let at = 0;
-    let told = 0;
-    for (;;) {
-      const { done, value } = await stream.read();
-      if (done) break;
-      bytes.set(value, at);
-      reader.push(value);
-      at += value.length;
-      const share = (READING * at) / Math.max(1, source.size);
-      if (share - told > 0.02) progress((told = share));
-    }
-    progress(READING);
-    return look(bench, reader);
+    const read = await readPieces(source, bench.machine, READING, progress);
+    bytes = read.bytes;
+    return look(bench, read.trace);
   },
 
   /** Looks at the same file again, for another bench. */
   again(bench: Bench) {
-    const reader = new Reader(bench.machine);
-    reader.push(bytes);
-    return look(bench, reader);
+    return look(bench, readBytes(bytes, bench.machine));
   },
 
   beads(first: number, last: number, name: Quantity) {

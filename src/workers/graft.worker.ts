@@ -3,9 +3,9 @@
 
 import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
-import { Reader } from '../core/gcode/read';
 import type { Wish } from '../core/graft/recipe';
 import { Workbench } from '../core/graft/workbench';
+import { readPieces } from './read-pieces';
 
 let bench: Workbench | null = null;
 
@@ -15,23 +15,8 @@ const READING = 0.6;
 const api = {
   /** `progress` is told shares from 0, at once, to 1. */
   async open(name: string, source: Blob, on: Bench, progress: (share: number) => void) {
-    progress(0);
-    const bytes = new Uint8Array(source.size);
-    const reader = new Reader(on.machine);
-    const stream = source.stream().getReader();
-    let at = 0;
-    let told = 0;
-    for (;;) {
-      const { done, value } = await stream.read();
-      if (done) break;
-      bytes.set(value, at);
-      reader.push(value);
-      at += value.length;
-      const share = (READING * at) / Math.max(1, source.size);
-      if (share - told > 0.02) progress((told = share));
-    }
-    progress(READING);
-    bench = new Workbench(name, bytes, reader.end(), on);
+    const { bytes, trace } = await readPieces(source, on.machine, READING, progress);
+    bench = new Workbench(name, bytes, trace, on);
     progress(0.9);
     const opened = bench.opened();
     return Comlink.transfer(opened, [opened.strip.top.buffer, opened.strip.plastic.buffer]);

@@ -11,14 +11,12 @@ import { parsePlan, type Plan } from '../core/plan/plan';
 import { kindFor } from '../core/ladders/registry';
 import { planMotion } from '../core/motion/plan-motion';
 import { timesOf } from '../core/motion/times';
-import { graft } from '../core/graft/graft';
+import { makeGraft } from '../core/graft/make';
 import { proveGraft } from '../core/graft/prove';
-import { Wish } from '../core/graft/recipe';
+import type { Wish } from '../core/graft/recipe';
 import { sourceOf } from '../core/graft/source';
 import { ungraft } from '../core/graft/ungraft';
 import { findValue, type Said } from '../core/reading/find-value';
-import { settingInfo } from '../core/bench/settings';
-import { short } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
 import { revealed } from '../rehearsal/revealed';
@@ -35,36 +33,15 @@ export function make(task: { kind: string; spec: Record<string, number>; bench: 
   return ok({ text, plan, checked: { audited, times: timesOf(trace, motion) } });
 }
 
-/** A ladder made of a sliced file, with what its own text proves; refused where a section is not as asked. */
+/** A ladder made of a sliced file, proven from its own text. */
 export function sliced(task: { name: string; bytes: Uint8Array; wish: Wish; bench: Bench }) {
   const { bench } = task;
   const source = sourceOf(task.name, task.bytes, readBytes(task.bytes, bench.machine));
-  const made = graft(source, task.wish, bench);
+  const made = makeGraft(source, task.wish, bench);
   if (!made.ok) return made;
-  const { bytes, plan } = made.value;
-  const trace = readBytes(bytes, bench.machine);
-  const audited = audit(trace, bench, askedFor(plan));
-  const wrong = audited.rungs.filter((one) => !one.ok);
-  if (wrong.length > 0)
-    return fail(
-      ...wrong.slice(0, 6).map(({ index, setting, wanted, seen }) =>
-        problem(
-          `section ${index + 1}`,
-          `${settingInfo(setting).title} ${short(wanted, 5)} is asked for; in force is ${
-            seen
-              .slice(0, 4)
-              .map((value) => short(value, 5))
-              .join(', ') || 'nothing'
-          }.`,
-          'Lift out what the file sets itself, or shift the sections.',
-        ),
-      ),
-    );
-  return ok({
-    bytes,
-    plan,
-    checked: { audited, times: timesOf(trace, planMotion(trace, tunedMachine(bench))) },
-  });
+  const { bytes, plan, trace, audit: audited } = made.value;
+  const times = timesOf(trace, planMotion(trace, tunedMachine(bench)));
+  return ok({ bytes, plan, checked: { audited, times } });
 }
 
 /** What is told of a file from its own bytes, never from what was planned. */
@@ -130,7 +107,7 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<Adopted> {
   const { findings } = audit(trace, plan.value.bench, askedFor(plan.value));
   const all = [...proveGraft(bytes, plan.value), ...findings];
   // What a sliced file does besides is its own; only what it says of its sections is held against it.
-  const sliced = plan.value.kind === 'graft';
+  const sliced = kind.value.ofFile;
   const stops = all.filter(
     ({ grade, code }) => grade === 'stop' && (!sliced || /^(graft|rung)-/.test(code)),
   );

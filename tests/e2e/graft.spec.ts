@@ -1,7 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { rectangle, SECTIONS, slice, towerOf } from '../../src/core/graft/testing/slicer';
 import { seeded } from '../../src/core/random';
-import { newBench } from './people';
+import { newBench, openFile } from './people';
 
 /** A post with six storeys, as somebody's slicer wrote it: it changes its temperature on the way. */
 const POST = slice(
@@ -14,20 +14,12 @@ const POST = slice(
   { infill: 0, retraction: 5, meddles: [14], accelerations: true },
 );
 
-const open = async (page: Page, name: string, text: string) => {
-  await page.goto('/inspect');
-  await page
-    .getByLabel('G-code file')
-    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  await expect(page.getByRole('heading', { name })).toBeVisible();
-};
-
 test('a sliced file becomes a ladder, is printed, scored and found, and serves another bench', async ({
   page,
 }) => {
   await newBench(page, 'Wren graft', 'Brine graft');
   await newBench(page, 'Heron graft', 'Moss graft');
-  await open(page, 'lantern post.gcode', POST);
+  await openFile(page, 'lantern post.gcode', POST);
   await page.getByRole('button', { name: 'Make a ladder of it' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
     /^Six sections of 6(\.0\d)? mm on a base of 1\.4 mm$/,
@@ -89,7 +81,7 @@ test('a plain form has no sections: they are set by hand, on a phone, by a table
   await page.setViewportSize({ width: 390, height: 844 });
   await newBench(page, 'Heron plain', 'Moss plain');
   const box = { height: 24, at: () => [rectangle(0, 0, 30, 20)] };
-  await open(page, 'plain box.gcode', slice(box, { infill: 0 }));
+  await openFile(page, 'plain box.gcode', slice(box, { infill: 0 }));
   await page.getByRole('button', { name: 'Make a ladder of it' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
     'No sections found: set them yourself',

@@ -1,10 +1,10 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { FILAMENTS, MACHINES } from '../../src/core/bench/presets';
 import { joinBench } from '../../src/core/bench/bench';
 import { planLines } from '../../src/core/gcode/plan-lines';
 import { makeLadder } from '../../src/core/ladders/make';
 import type { Problem } from '../../src/core/result';
-import { newBench, newLadder } from './people';
+import { newBench, newLadder, openFile } from './people';
 
 /** A file as it comes from elsewhere: two layers of a square, heater left on, a command nobody knows. */
 const FOREIGN = [
@@ -32,19 +32,11 @@ const FOREIGN = [
   '',
 ].join('\n');
 
-const open = async (page: Page, name: string, text: string) => {
-  await page.goto('/inspect');
-  await page
-    .getByLabel('G-code file')
-    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  await expect(page.getByRole('heading', { name })).toBeVisible();
-};
-
 test('a file from elsewhere is inspected: findings lead to lines, lines to places', async ({
   page,
 }) => {
   await newBench(page, 'Heron', 'Moss');
-  await open(page, 'mask.gcode', FOREIGN);
+  await openFile(page, 'mask.gcode', FOREIGN);
   const findings = page.getByLabel('Findings');
   await expect(findings).toContainText('left heating at 205 °C');
   await expect(findings).toContainText('M999999 is unknown');
@@ -90,7 +82,7 @@ test('a file from elsewhere is inspected: findings lead to lines, lines to place
 });
 
 test('in 3D the view turns with keys, and a press finds the stroke', async ({ page }) => {
-  await open(page, 'mask.gcode', FOREIGN);
+  await openFile(page, 'mask.gcode', FOREIGN);
   const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
   await expect(space).toBeVisible();
   await page.waitForTimeout(800);
@@ -117,7 +109,7 @@ test('a file is kept with its bench, found there again, and put away with a way 
   page,
 }) => {
   await newBench(page, 'Wren', 'Moss');
-  await open(page, 'puppet hand.gcode', FOREIGN);
+  await openFile(page, 'puppet hand.gcode', FOREIGN);
   await page.getByRole('button', { name: 'Keep with this bench' }).click();
   await expect(page.getByText('kept with this bench')).toBeVisible();
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
@@ -140,7 +132,7 @@ test('a ladder made here, found on a card, is recognised and scored where it was
   );
   const made = makeLadder('temperature', { from: 215, to: 200 }, bench);
   if (!made.ok) throw new Error('not made');
-  await open(page, 'from-a-card.gcode', made.value.text);
+  await openFile(page, 'from-a-card.gcode', made.value.text);
   await expect(
     page.getByText('A ladder made by Ash Ladder, with 4 rungs', { exact: false }),
   ).toBeVisible();
@@ -149,7 +141,7 @@ test('a ladder made here, found on a card, is recognised and scored where it was
   await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
   // Opened a second time, it is the same ladder.
   const first = page.url();
-  await open(page, 'from-a-card.gcode', made.value.text);
+  await openFile(page, 'from-a-card.gcode', made.value.text);
   await page.getByRole('button', { name: 'Score its print' }).click();
   await expect(page).toHaveURL(first);
 });
@@ -176,7 +168,7 @@ test('a plan with inputs that no ladder has is refused with words, and nothing i
 });
 
 test('a bench is taken from a file, thing by thing, and none by itself', async ({ page }) => {
-  await open(page, 'mask.gcode', FOREIGN);
+  await openFile(page, 'mask.gcode', FOREIGN);
   await page.getByRole('tab', { name: 'A bench from it' }).click();
   await expect(page.getByRole('heading', { name: /^A bench: machine/ })).toBeVisible();
   const machine = page.getByLabel('Machine', { exact: true });
@@ -258,7 +250,7 @@ test('without WebGL layers are shown one by one, and it is said', async ({ page 
       return kind.startsWith('webgl') ? null : real.call(this, kind as '2d');
     } as typeof real;
   });
-  await open(page, 'mask.gcode', FOREIGN);
+  await openFile(page, 'mask.gcode', FOREIGN);
   await expect(page.getByText('This browser can’t show 3D')).toBeVisible();
   await expect(page.getByRole('img', { name: /^One layer from above/ })).toBeVisible();
 });

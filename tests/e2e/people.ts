@@ -35,5 +35,14 @@ export async function printIt(page: Page): Promise<void> {
   await expect(page.getByText('of 7 from the bottom')).toBeVisible();
 }
 
+/** Opens a file from elsewhere. */
+export async function openFile(page: Page, name: string, text: string): Promise<void> {
+  await page.goto('/inspect');
+  await page
+    .getByLabel('G-code file')
+    .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+}
+
 /** Sum of all scores given so far, as the page tells it. */
 export const progress = (page: Page) => page.getByText(/^\d+ \/ \d+$/);

@@ -4,7 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
-import { specFor } from '@/core/ladders/make';
+import { specFor, whyNot } from '@/core/ladders/make';
 import { kindFor, kindOf } from '@/core/ladders/registry';
 import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
@@ -33,7 +33,7 @@ export async function setUpLadder(
   if (!bench) return gone('bench');
   if (!kind.ok) return kind;
   if (!typed.success) return gone('ladder');
-  const unfit = kind.value.unfit?.(bench.bench);
+  const unfit = whyNot(kind.value, bench.bench);
   if (unfit) return fail(unfit);
   const spec = specFor(kind.value, bench.bench, typed.data);
   if (!spec.ok) return spec;

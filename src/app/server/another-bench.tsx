@@ -16,10 +16,7 @@ export function AnotherBench({ ladder, kind }: { ladder: Ladder; kind: LadderKin
   const others = benches
     .titles(2 * MOST_OFFERED)
     .flatMap(({ id }) => benches.get(id) ?? [])
-    // A sliced file may be printed on any bench; what does not fit is told there.
-    .filter(
-      ({ id, bench }) => id !== ladder.benchId && (kind.id === 'graft' || !kind.unfit?.(bench)),
-    )
+    .filter(({ id, bench }) => id !== ladder.benchId && !kind.unfit?.(bench))
     .slice(0, MOST_OFFERED);
   if (others.length === 0) return null;
   return (

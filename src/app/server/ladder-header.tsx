@@ -31,7 +31,7 @@ export function LadderHeader({ view, here }: { view: LadderView; here: Screen })
       ways={(Object.keys(LABELS) as Screen[]).map((screen) => ({
         href: `/ladder/${ladder.id}/${screen}`,
         // What is set of a sliced file is where its sections are.
-        label: screen === 'design' && kind.id === 'graft' ? 'Sections' : LABELS[screen],
+        label: screen === 'design' && kind.ofFile ? 'Sections' : LABELS[screen],
         here: screen === here,
         open: open[screen],
       }))}

@@ -6,6 +6,7 @@ import { rectangle, SECTIONS, slice, towerOf } from './testing/slicer';
 import { seeded } from '../random';
 import { findValue } from '../reading/find-value';
 import { benchFor, good } from '../testing';
+import { makeLadder, whyNot } from '../ladders/make';
 import { kindFor } from '../ladders/registry';
 import { CLIMBS, climbEnds, graftKind, usualClimb } from '../ladders/graft/kind';
 
@@ -72,6 +73,8 @@ test('of a value that climbs with every layer, a height measured with a caliper 
 });
 
 test('a ladder of a sliced file is not set up without its file', () => {
-  expect(graftKind('flow').unfit!(heron)!.mend).toContain('Make a ladder of it');
+  const kind = good(kindFor({ kind: 'graft', spec: {} }));
+  expect(whyNot(kind, heron)!.mend).toContain('Make a ladder of it');
+  expect(makeLadder('graft', {}, heron).ok).toBe(false);
   expect(graftKind('flow').measures).toEqual([]);
 });

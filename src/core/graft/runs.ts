@@ -26,6 +26,10 @@ export function fromRuns(runs: readonly number[], most: number): number[] {
   return numbers;
 }
 
+/** How many numbers runs stand for. */
+export const countIn = (runs: readonly number[]): number =>
+  runs.reduce((sum, one, i) => (i % 2 === 1 ? sum + one : sum), 0);
+
 const TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
   let c = n;
   for (let k = 0; k < 8; k++) c = c & 1 ? (c >>> 1) ^ 0xedb88320 : c >>> 1;

@@ -3,10 +3,10 @@
 import type { Bench } from '../bench/bench';
 import { settingInfo, type Setting } from '../bench/settings';
 import { climb } from '../ladders/climb';
-import { short, tidy } from '../numbers';
+import { short, snap, STEP_SLACK, tidy } from '../numbers';
 import { MOST_STEPS } from '../plan/limits';
 import { fail, ok, problem, type Result } from '../result';
-import { CLIMBS, type Climbs, type Row } from './recipe';
+import { CLIMBS, type Climbs, type Row, type Wish } from './recipe';
 import type { Candidate } from './sections';
 
 /** Other words for what can climb. */
@@ -92,6 +92,31 @@ export function rowsOf(
         ? `There are ${heights.length} sections for ${values.length} values: the last ${left === 1 ? 'one is' : `${left} are`} left out.`
         : null,
   });
+}
+
+/** Values from one end to the other, as even as the machine takes them; a tenth of its step is as fine as it is shown. */
+export function evenValues(setting: Setting, from: number, to: number, count: number): number[] {
+  const fine = settingInfo(setting).resolution / 10;
+  return Array.from({ length: count }, (_, i) =>
+    snap(from + ((to - from) * i) / Math.max(1, count - 1), fine),
+  );
+}
+
+/**
+ * The same wish over another range, for the next ladder. Its sections stay and span the whole range; where the range
+ * has fewer steps than there are sections, those at the top are left out. What is no range changes nothing.
+ */
+export function overRange(wish: Wish, range: { from: number; to: number; step: number }): Wish {
+  const [setting] = Object.keys(wish.rows[0]!.set) as Setting[];
+  const { from, to, step } = range;
+  const steps = Math.abs(to - from) / step;
+  if (!setting || !(step > 0) || !Number.isFinite(steps)) return wish;
+  const rows = wish.rows.slice(0, Math.floor(steps + STEP_SLACK) + 1);
+  const values = evenValues(setting, from, to, rows.length);
+  return {
+    ...wish,
+    rows: rows.map((row, i) => ({ ...row, set: { ...row.set, [setting]: values[i]! } })),
+  };
 }
 
 /** Columns of a table may be parted by any of these. */

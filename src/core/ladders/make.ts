@@ -18,7 +18,7 @@ import { accelerationFor, reachOf } from '../motion/reach';
 import { short } from '../numbers';
 import { leadAxis } from '../plan/axes';
 import { parsePlan, type Plan } from '../plan/plan';
-import { fail, ok, parseWith, problem, type Result } from '../result';
+import { fail, ok, parseWith, problem, type Problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
 import { VERSION } from '../version';
 import { kindOf } from './registry';
@@ -57,6 +57,16 @@ export function specFor(
   return parseWith(kind.spec, spec, 'spec', (key) => kind.fields[key]?.label);
 }
 
+/** Why a ladder of a kind cannot be set up on a bench by itself; null when it can. */
+export const whyNot = (kind: LadderKind, bench: Bench): Problem | null =>
+  kind.ofFile
+    ? problem(
+        'file',
+        'This ladder is made of a sliced file.',
+        'Open the file, and choose “Make a ladder of it”.',
+      )
+    : (kind.unfit?.(bench) ?? null);
+
 /** Name of a file: bench, kind, range, step. Plain letters only. */
 export function fileName(kind: LadderKind, spec: object, bench: Bench): string {
   const range = spec as { from?: number; to?: number; step?: number };
@@ -94,7 +104,7 @@ export function makeOf(
   const parsed = specFor(kind, bench, given);
   if (!parsed.ok) return parsed;
   const spec = parsed.value;
-  const unfit = kind.unfit?.(bench);
+  const unfit = whyNot(kind, bench);
   if (unfit) return fail(unfit);
   const warnings = kind.check(spec, bench);
   const stops = warnings.filter(({ grade }) => grade === 'stop');

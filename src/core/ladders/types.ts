@@ -91,6 +91,8 @@ export type LadderKind<Spec extends object = object> = {
   title: string;
   /** Of a kind that is only read any more: the id of the one that is printed now. */
   now?: string;
+  /** Made of a file that somebody sliced: there its sections are set, and no form is laid. */
+  ofFile?: true;
   /** Settings that its print tells; the first is what the route asks for. */
   finds: readonly [Setting, ...Setting[]];
   spec: z.ZodType<Spec>;

@@ -16,3 +16,24 @@ export function orBroken<P extends Promise<unknown>>(
     new Promise<never>((_resolve, reject) => whenBroken(worker, reject)),
   ]);
 }
+
+/** A worker that has given no sign of life for so long, ms, never began. */
+const SILENCE_MS = 8000;
+
+/**
+ * Begins a piece of work in a worker, and once more with another worker if the first gives no sign of life.
+ *
+ * @param begin makes a worker, ends the one before, and asks it; told what to call at every sign of life
+ */
+export async function begunOnceMore<T>(begin: (alive: () => void) => Promise<T>): Promise<T> {
+  let lives = false;
+  const alive = () => {
+    lives = true;
+  };
+  const first = begin(alive);
+  const silent = await Promise.race([
+    first.then(() => false),
+    new Promise<boolean>((done) => setTimeout(() => done(!lives), SILENCE_MS)),
+  ]);
+  return silent ? begin(alive) : first;
+}

@@ -14,7 +14,7 @@ import type { DraftView } from '@/core/view/draft';
 import type { LayerView } from '@/core/view/layer-view';
 import type { DesignWorker } from '@/workers/design.worker';
 import { whenBroken } from '../common/worker';
-import { Lane, type Open, type Wish } from './lane';
+import { Lane, type Open, type Wish } from '../common/lane';
 
 export type Outcome = DesignView | DesignProblems;
 type Spec = Record<string, number>;

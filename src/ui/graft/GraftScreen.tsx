@@ -3,7 +3,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import { settingInfo } from '@/core/bench/settings';
-import type { Wish } from '@/core/graft/recipe';
+import { mendOf, type Found } from '@/core/graft/obstacles';
+import type { Climbs, Wish } from '@/core/graft/recipe';
 import type { Opened } from '@/core/graft/workbench';
 import { short } from '@/core/numbers';
 import type { Problem } from '@/core/result';
@@ -11,6 +12,7 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { wrongProblem } from '../common/NumberBox';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Problems } from '../common/Problems';
+import { ReadingProgress } from '../common/ReadingProgress';
 import { RgbaCanvas } from '../common/RgbaCanvas';
 import { Boundaries } from './Boundaries';
 import { draftOf, heightsFor, toWish, withCandidate, withHeights, type Draft } from './draft';
@@ -43,20 +45,9 @@ export function GraftScreen({ keptId, name, bench, before, make }: Props) {
     );
   return (
     <main className="mx-auto max-w-3xl px-4 py-8">
-      <h1 className="break-all">{name}</h1>
+      <h1 className="mb-4 break-all">{name}</h1>
       {state.phase === 'reading' && (
-        <div role="status" className="bg-base-200 mt-4 rounded p-6">
-          <p className="mb-3">Looking for its sections</p>
-          <progress
-            className="progress progress-primary mb-4 w-full"
-            value={state.share}
-            max={1}
-            aria-label="Reading progress"
-          />
-          <button type="button" className="btn-quiet" onClick={stop}>
-            Stop
-          </button>
-        </div>
+        <ReadingProgress title="Looking for its sections" share={state.share} stop={stop} />
       )}
       {state.phase === 'failed' && <Problems problems={state.problems} />}
       {(state.phase === 'stopped' || state.phase === 'failed') && (
@@ -99,7 +90,7 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
   useEffect(() => {
     const key = before ? `${keep} ${JSON.stringify(before.rows)}` : keep;
     sessionStorage.setItem(key, JSON.stringify(draft));
-    if (wanted.ok) void ask(wanted.value);
+    if (wanted.ok) ask(wanted.value);
   }, [draft, wanted, ask, keep, before]);
 
   const heights = heightsFor(draft, wanted);
@@ -111,10 +102,16 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
     index,
     z: { from, to: heights[index + 1] ?? opened.height },
   }));
-  const changed =
-    tried?.obstacles
-      .filter(({ kind, climbs }) => (draft.mends[kind] ?? (climbs ? 'lift' : 'leave')) !== 'leave')
-      .reduce((sum, { lines }) => sum + lines.length, 0) ?? 0;
+  const found = tried?.obstacles ?? [];
+  const lifted = found
+    .filter((one) => one.kind !== 'slowed' && mendOf(one, draft.mends) !== 'leave')
+    .reduce((sum, { lines }) => sum + lines.length, 0);
+  const rewrites =
+    draft.mends.slowed === 'hold' ||
+    (wanted.ok &&
+      rows.some(({ set }) =>
+        Object.keys(set).some((one) => wanted.value.ways[one as Climbs] === 'moves'),
+      ));
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(22rem,1fr)] lg:px-7 lg:py-5">
       <section
@@ -235,14 +232,14 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
                 setStopped(wrong ? [wrong] : []);
                 return;
               }
-              return make(withLifted(now.value, tried));
+              return make(withMends(now.value, tried?.obstacles ?? []));
             }}
           >
             Generate file
           </ActButton>
         </div>
         <Obstacles
-          found={tried?.obstacles ?? []}
+          found={found}
           mends={draft.mends}
           onMend={(kind, mend) => change({ mends: { ...draft.mends, [kind]: mend } })}
         />
@@ -256,8 +253,10 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
         <section className="rule-above">
           <h2>Everything else</h2>
           <p>
-            {(opened.lines - changed).toLocaleString('en')} lines stay byte for byte. Taking the
-            ladder out again gives the original, which is kept with this bench.
+            {rewrites
+              ? 'Of moves in the sections only the numbers change; all else stays byte for byte.'
+              : `${(opened.lines - lifted).toLocaleString('en')} lines stay byte for byte.`}{' '}
+            Taking the ladder out again gives the original, which is kept with this bench.
           </p>
         </section>
       </section>
@@ -265,9 +264,11 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
   );
 }
 
-/** What changes what climbs is lifted out unless somebody chose otherwise. */
-function withLifted(wish: Wish, tried: ReturnType<typeof useGraft>['tried']): Wish {
-  const mends = { ...wish.mends };
-  for (const { kind, climbs } of tried?.obstacles ?? []) if (climbs) mends[kind] ??= 'lift';
-  return { ...wish, mends };
-}
+/** With what is done about each obstacle, said or not. */
+const withMends = (wish: Wish, found: readonly Found[]): Wish => ({
+  ...wish,
+  mends: {
+    ...wish.mends,
+    ...Object.fromEntries(found.map((one) => [one.kind, mendOf(one, wish.mends)])),
+  },
+});

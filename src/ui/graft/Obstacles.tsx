@@ -1,7 +1,6 @@
 'use client';
 // What the file does itself inside of the tested part, kind by kind, and what is done about it.
-import type { Found } from '@/core/graft/obstacles';
-import { TITLES } from '@/core/graft/obstacles';
+import { mendOf, TITLES, type Found } from '@/core/graft/obstacles';
 import type { Mend, Obstacle } from '@/core/graft/recipe';
 import { short } from '@/core/numbers';
 
@@ -39,7 +38,7 @@ export function Obstacles({ found, mends, onMend }: Props) {
               <select
                 className="select select-sm w-auto"
                 aria-label={`What to do about: ${TITLES[kind]}`}
-                value={mends[kind] ?? (climbs ? 'lift' : 'leave')}
+                value={mendOf({ kind, climbs }, mends)}
                 onChange={({ target }) => onMend(kind, target.value as Mend)}
               >
                 {offered.map((mend) => (

@@ -34,6 +34,7 @@ export function WhatClimbs({ draft, opened, bench, count, onChange }: Props) {
   const step = tidy(Math.abs(draft.to - draft.from) / steps);
   const way = draft.ways[setting] ?? offered.ways[0]!;
   const box = { unit, grows: true, className: 'input-in-text', step: resolution };
+  const ends = offered.ends;
   return (
     <div className="mt-4">
       <div role="radiogroup" aria-label="What is set" className="mb-2 flex flex-wrap gap-x-4">
@@ -78,6 +79,7 @@ export function WhatClimbs({ draft, opened, bench, count, onChange }: Props) {
             label="At the bottom"
             value={draft.from}
             onChange={(from) => onChange({ from })}
+            {...ends}
             {...box}
           />{' '}
           {unit} at the bottom{' '}
@@ -101,6 +103,7 @@ export function WhatClimbs({ draft, opened, bench, count, onChange }: Props) {
                 label="At the top"
                 value={draft.to}
                 onChange={(to) => onChange({ to })}
+                {...ends}
                 {...box}
               />{' '}
               {unit} in steps of{' '}

@@ -54,4 +54,6 @@ test('a line that is moved changes a row of the table as well', () => {
     heights: [2, 7],
     candidate: null,
   });
+  const climbing = { ...draft, mode: 'slope' as const, heights: [1, 4, 8] };
+  expect(withHeights(climbing, [5]).heights).toEqual([5, 8]);
 });

@@ -1,10 +1,9 @@
 /** What somebody is about to ask for, as the screen holds it, and how it becomes a wish. */
 
 import type { Bench } from '@/core/bench/bench';
-import { settingInfo } from '@/core/bench/settings';
 import type { Opened } from '@/core/graft/workbench';
 import { Wish, type Climbs, type Mend, type Obstacle } from '@/core/graft/recipe';
-import { heightsOf, tableOf, tableText } from '@/core/graft/wishes';
+import { evenValues, heightsOf, tableOf, tableText } from '@/core/graft/wishes';
 import { usualClimb } from '@/core/ladders/graft/kind';
 import { tidy } from '@/core/numbers';
 import type { Way } from '@/core/plan/plan';
@@ -78,18 +77,11 @@ export function rangeOf(setting: Climbs, bench: Bench, count: number) {
   return { from, to };
 }
 
-/** Values between the ends, evenly; one for each section, as fine as the machine takes them. */
-export function valuesOf(
+/** Values between the ends; one for each section. */
+export const valuesOf = (
   { setting, from, to }: Pick<Draft, 'setting' | 'from' | 'to'>,
   count: number,
-): number[] {
-  const { resolution } = settingInfo(setting);
-  return Array.from({ length: count }, (_, i) => {
-    const value = from + ((to - from) * i) / Math.max(1, count - 1);
-    // Half a step of the machine would be written as another value than is shown.
-    return tidy((Math.round((value / resolution) * 10) / 10) * resolution);
-  });
-}
+): number[] => evenValues(setting, from, to, count);
 
 export function toWish(draft: Draft, opened: Opened, bench: Bench): Result<Wish> {
   const { mode, setting, heights, perMm, mends, ownBlocks } = draft;
@@ -122,7 +114,13 @@ export const heightsFor = (draft: Draft, wish: Result<Wish>): number[] =>
 
 /** Heights that somebody moved; a table says them itself. */
 export function withHeights(draft: Draft, heights: number[]): Partial<Draft> {
-  if (draft.mode !== 'table') return { heights, candidate: null };
+  if (draft.mode === 'range') return { heights, candidate: null };
+  // Of a value that climbs with every layer only the foot is shown: the other sections wait.
+  if (draft.mode === 'slope') {
+    const [foot = 0] = heights;
+    const above = draft.heights.slice(1).filter((one) => one > foot);
+    return { heights: [foot, ...above], candidate: null };
+  }
   const lines = draft.table.split('\n');
   let row = 0;
   const table = lines.map((line, i) => {

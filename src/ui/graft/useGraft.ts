@@ -8,7 +8,8 @@ import type { Opened, Tried } from '@/core/graft/workbench';
 import type { Wish } from '@/core/graft/recipe';
 import { problem, type Problem } from '@/core/result';
 import type { GraftWorker } from '@/workers/graft.worker';
-import { orBroken } from '../common/worker';
+import { begunOnceMore, orBroken } from '../common/worker';
+import { Lane } from '../common/lane';
 
 export type GraftState =
   | { phase: 'reading'; share: number }
@@ -16,76 +17,78 @@ export type GraftState =
   | { phase: 'stopped' }
   | { phase: 'failed'; problems: Problem[] };
 
+type Remote = Comlink.Remote<GraftWorker>;
+type Running = { worker: Worker; remote: Remote };
+
 export function useGraft(keptId: number, name: string, bench: Bench) {
   const [state, setState] = useState<GraftState>({ phase: 'reading', share: 0 });
   const [tried, setTried] = useState<Tried | null>(null);
   const [attempt, setAttempt] = useState(0);
-  const worker = useRef<{ worker: Worker; remote: Comlink.Remote<GraftWorker> } | null>(null);
-  const waiting = useRef<Wish | null>(null);
-  const busy = useRef(false);
+  const lane = useRef<Lane<Running, Wish, Tried> | null>(null);
+  const leaving = useRef(new AbortController());
 
   useEffect(() => {
-    const leaving = new AbortController();
-    const failed = (error: unknown) => {
-      if (leaving.signal.aborted) return;
-      const why = error instanceof Error ? error.message : 'memory ran out';
+    const mine = (leaving.current = new AbortController());
+    const { signal } = mine;
+    const failed = (error: Error) => {
+      if (signal.aborted) return;
       setState({
         phase: 'failed',
-        problems: [problem(name, `It could not be read (${why}).`, 'Load the page again.')],
+        problems: [
+          problem(
+            name,
+            `It could not be read (${error.message}).`,
+            'Read it again, or load the page again.',
+          ),
+        ],
       });
     };
-    const open = async () => {
-      const got = await fetch(`/kept/${keptId}`, { signal: leaving.signal });
-      if (!got.ok) throw new Error(`the program answered ${got.status}`);
-      const source = await got.blob();
-      const made = new Worker(new URL('../../workers/graft.worker.ts', import.meta.url), {
+    let running: Running | null = null;
+    const end = () => running?.worker.terminate();
+    signal.addEventListener('abort', end);
+    const begin = async (source: Blob, alive: () => void) => {
+      signal.throwIfAborted();
+      end();
+      const worker = new Worker(new URL('../../workers/graft.worker.ts', import.meta.url), {
         type: 'module',
       });
-      leaving.signal.addEventListener('abort', () => made.terminate());
-      const remote = Comlink.wrap<GraftWorker>(made);
-      worker.current = { worker: made, remote };
+      const remote = Comlink.wrap<GraftWorker>(worker);
+      running = { worker, remote };
       const progress = (share: number) => {
-        if (!leaving.signal.aborted) setState({ phase: 'reading', share });
+        alive();
+        if (!signal.aborted) setState({ phase: 'reading', share });
       };
-      const opened = await orBroken(
-        made,
-        remote.open(name, source, bench, Comlink.proxy(progress)),
+      return orBroken(worker, remote.open(name, source, bench, Comlink.proxy(progress)));
+    };
+    const open = async () => {
+      const got = await fetch(`/kept/${keptId}`, { signal });
+      if (!got.ok) throw new Error(`the program answered ${got.status}`);
+      const source = await got.blob();
+      const opened = await begunOnceMore((alive) => begin(source, alive));
+      if (signal.aborted) return;
+      lane.current = new Lane(
+        () => ({ remote: running!, close: end }),
+        ({ worker, remote }, wish) => orBroken(worker, remote.tried(wish)),
+        (found) => setTried(found),
+        failed,
       );
-      if (!leaving.signal.aborted) setState({ phase: 'open', opened });
+      setState({ phase: 'open', opened });
     };
     open().catch(failed);
     return () => {
-      leaving.abort();
-      worker.current = null;
-      busy.current = false;
+      mine.abort();
+      lane.current = null;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the file does not change under the screen
   }, [keptId, attempt]);
 
-  const ask = useCallback(async (wish: Wish) => {
-    waiting.current = wish;
-    if (busy.current) return;
-    busy.current = true;
-    try {
-      while (waiting.current && worker.current) {
-        const now: Wish = waiting.current;
-        waiting.current = null;
-        const { worker: one, remote } = worker.current;
-        setTried(await orBroken(one, remote.tried(now)));
-      }
-    } catch {
-      // What cannot be tried is told when it is made; the drawing stays as it was.
-    } finally {
-      busy.current = false;
-    }
-  }, []);
-
   return {
     state,
     tried,
-    ask,
+    /** Never rejects: what fails is told by the state. */
+    ask: useCallback((wish: Wish) => void lane.current?.want({ spec: wish, wish: 0 }), []),
     stop: () => {
-      worker.current?.worker.terminate();
+      leaving.current.abort();
       setState({ phase: 'stopped' });
     },
     again: () => {

@@ -26,15 +26,14 @@ async function send(
   }
 }
 
-export function Keep({
-  name,
-  source,
-  benchId,
-}: {
-  name: string;
-  source: Blob;
-  benchId: number | null;
-}) {
+type Opened = { name: string; source: Blob; benchId: number | null };
+
+/** Keeps a file with a bench, whole. @returns where it is then, or why not */
+const keepFile = ({ name, source, benchId }: Opened) =>
+  send(`/kept?bench=${benchId}&name=${encodeURIComponent(name)}`, source);
+
+export function Keep(file: Opened) {
+  const { benchId } = file;
   const [kept, setKept] = useState<number | null>(null);
   if (benchId === null) return null;
   if (kept === benchId) return <span className="soft">kept with this bench</span>;
@@ -43,10 +42,7 @@ export function Keep({
       className="btn-quiet btn-sm"
       needs="change"
       act={async (): Promise<Outcome> => {
-        const answer = await send(
-          `/kept?bench=${benchId}&name=${encodeURIComponent(name)}`,
-          source,
-        );
+        const answer = await keepFile(file);
         if ('problems' in answer) return { ok: false, problems: answer.problems };
         setKept(benchId);
         return { ok: true };
@@ -58,26 +54,15 @@ export function Keep({
 }
 
 /** Keeps the file with its bench, and goes to where a ladder is made of it. */
-export function MakeLadder({
-  name,
-  source,
-  benchId,
-}: {
-  name: string;
-  source: Blob;
-  benchId: number | null;
-}) {
+export function MakeLadder(file: Opened) {
   const router = useRouter();
-  if (benchId === null) return null;
+  if (file.benchId === null) return null;
   return (
     <ActButton
       className="btn-main btn-sm"
       needs="change"
       act={async (): Promise<Outcome> => {
-        const answer = await send(
-          `/kept?bench=${benchId}&name=${encodeURIComponent(name)}`,
-          source,
-        );
+        const answer = await keepFile(file);
         if ('problems' in answer) return { ok: false, problems: answer.problems };
         router.push(answer.href.replace('/inspect?kept=', '/graft/'));
         return { ok: true };

@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react';
 import { problem } from '@/core/result';
 import { Problems } from '../common/Problems';
+import { ReadingProgress } from '../common/ReadingProgress';
 import { OpenedFile, type BenchForms, type Choice } from './OpenedFile';
 import { OpenHere } from './OpenHere';
 import { useDrop } from './useDrop';
@@ -86,20 +87,11 @@ export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
         send it to a machine.
       </p>
       {state.phase === 'reading' || (start && state.phase === 'none') ? (
-        <div role="status" className="bg-base-200 rounded p-6">
-          <p className="mb-3 text-xl font-semibold break-all">
-            {state.phase === 'reading' ? state.name : start!.name}
-          </p>
-          <progress
-            className="progress progress-primary mb-4 w-full"
-            value={state.phase === 'reading' ? state.share : 0}
-            max={1}
-            aria-label="Reading progress"
-          />
-          <button type="button" className="btn-quiet" onClick={stop}>
-            Stop
-          </button>
-        </div>
+        <ReadingProgress
+          title={state.phase === 'reading' ? state.name : start!.name}
+          share={state.phase === 'reading' ? state.share : 0}
+          stop={stop}
+        />
       ) : (
         <>
           {state.phase === 'failed' && <Problems problems={state.problems} />}

@@ -8,7 +8,7 @@ import { short } from '@/core/numbers';
 import { problem, type Problem } from '@/core/result';
 import { LARGEST_OPENED, type Overview } from '@/core/view/opened';
 import type { FileWorker } from '@/workers/file.worker';
-import { orBroken } from '../common/worker';
+import { begunOnceMore, orBroken } from '../common/worker';
 
 export type Remote = Comlink.Remote<FileWorker>;
 
@@ -19,8 +19,6 @@ export type OpenState =
   | { phase: 'failed'; problems: Problem[] };
 
 const MB = 1024 * 1024;
-/** A worker that has given no sign of life for so long, ms, never began: another one is asked, once. */
-const SILENCE_MS = 8000;
 
 export function useOpened() {
   const [state, setState] = useState<OpenState>({ phase: 'none' });
@@ -68,29 +66,24 @@ export function useOpened() {
     }
     const mine = turn.current;
     setState({ phase: 'reading', name, share: 0 });
-    let alive = false;
-    const progress = (share: number) => {
-      alive = true;
-      if (turn.current === mine) setState({ phase: 'reading', name, share });
-    };
-    const begin = () => {
+    const begin = (alive: () => void) => {
+      // Whoever stopped meanwhile wants no other worker.
+      if (turn.current !== mine) return new Promise<never>(() => undefined);
       worker.current?.terminate();
       const reader = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), {
         type: 'module',
       });
       worker.current = reader;
       const remote = Comlink.wrap<FileWorker>(reader);
+      const progress = (share: number) => {
+        alive();
+        if (turn.current === mine) setState({ phase: 'reading', name, share });
+      };
       const asked = remote.open(source, bench, Comlink.proxy(progress));
       return orBroken(reader, asked).then((overview) => ({ overview, remote }));
     };
     try {
-      const first = begin();
-      const silent = await Promise.race([
-        first.then(() => false),
-        new Promise<boolean>((done) => setTimeout(() => done(!alive), SILENCE_MS)),
-      ]);
-      if (turn.current !== mine) return;
-      const { overview, remote } = await (silent ? begin() : first);
+      const { overview, remote } = await begunOnceMore(begin);
       if (turn.current === mine) setState({ phase: 'open', name, source, overview, remote });
     } catch (error) {
       unread(error, name, mine);

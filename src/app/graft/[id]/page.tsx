@@ -1,8 +1,7 @@
 import { notFound } from 'next/navigation';
 import Link from 'next/link';
 import { benchTitle } from '@/core/bench/bench';
-import { climb } from '@/core/ladders/climb';
-import type { Wish } from '@/core/graft/recipe';
+import { overRange } from '@/core/graft/wishes';
 import { makeGraft } from '../../actions/grafts';
 import { idOf } from '../../server/ladder';
 import { store } from '../../server/store';
@@ -22,6 +21,11 @@ export default async function GraftPage({ params, searchParams }: Props) {
   const bench = file && benches.get(file.benchId);
   if (!file || !bench) notFound();
   const query = await searchParams;
+  const [from, to, step] = [query.from, query.to, query.step].map((one) => Number(one ?? NaN)) as [
+    number,
+    number,
+    number,
+  ];
   const ladder = ladders.get(idOf(query.ladder ?? ''));
   const before = ladder && grafts.of(ladder.id);
   const own = ladder && ladder.benchId === bench.id ? ladder.id : null;
@@ -62,26 +66,9 @@ export default async function GraftPage({ params, searchParams }: Props) {
         keptId={file.id}
         name={file.name}
         bench={bench.bench}
-        before={before ? movedTo(before.wish, query) : null}
+        before={before ? overRange(before.wish, { from, to, step }) : null}
         make={makeGraft.bind(null, file.id, own)}
       />
     </>
   );
-}
-
-/** The wish of a ladder over another range, for the next one: its sections stay. */
-function movedTo(
-  wish: Wish,
-  { from, to, step }: { from?: string; to?: string; step?: string },
-): Wish {
-  const range = { from: Number(from), to: Number(to), step: Number(step) };
-  const [setting] = Object.keys(wish.rows[0]!.set);
-  if (!setting || !from || !(range.step > 0) || !Number.isFinite(range.from + range.to))
-    return wish;
-  const values = climb(range);
-  const rows = wish.rows.slice(0, values.length);
-  return {
-    ...wish,
-    rows: rows.map((row, i) => ({ ...row, set: { ...row.set, [setting]: values[i]! } })),
-  };
 }

@@ -171,6 +171,7 @@ export function graftKind(setting: Climbs, slope = 0): LadderKind<Spec> {
   const { title, row } = settingInfo(setting);
   return {
     id: 'graft',
+    ofFile: true,
     title: `Sliced: ${title}`,
     finds: [setting],
     spec: Spec,
@@ -182,12 +183,6 @@ export function graftKind(setting: Climbs, slope = 0): LadderKind<Spec> {
       ]),
     ),
     reason: () => '',
-    unfit: () =>
-      problem(
-        'file',
-        'This ladder is made of a sliced file.',
-        'Open the file, and choose “Make a ladder of it”.',
-      ),
     standsOn: STANDS_ON[setting] ?? [],
     onDemand: true,
     defaults: (bench) => ({

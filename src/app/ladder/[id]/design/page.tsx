@@ -11,8 +11,8 @@ export default async function DesignPage({ params }: { params: Promise<{ id: str
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
   const made = store().grafts.of(ladder.id);
-  if (!made && kind.id === 'graft') redirect(`/ladder/${ladder.id}/print`);
   if (made) redirect(`/graft/${made.keptId}?ladder=${ladder.id}`);
+  if (kind.ofFile) redirect(`/ladder/${ladder.id}/print`);
   return (
     <>
       <LadderHeader view={view} here="design" />

@@ -134,7 +134,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
         elsewhere={<AnotherBench ladder={ladder} kind={kind} />}
         next={
           finding.next &&
-          (kind.id === 'graft'
+          (kind.ofFile
             ? nextGraft.bind(null, ladder.id, finding.next.ranges[kind.finds[0]])
             : setUpLadder.bind(
                 null,
