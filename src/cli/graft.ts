@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { Option, type Command } from 'commander';
+import { settingInfo } from '../core/bench/settings';
 import { readBytes } from '../core/gcode/read';
 import { makeGraft } from '../core/graft/make';
 import { sourceOf, type Source } from '../core/graft/source';
@@ -150,6 +151,14 @@ function wishOf(source: Source, given: Given, bench: Parameters<typeof climbOf>[
     return fail(problem('--setting', 'Nothing is to climb.', 'Name a setting, or give a --table.'));
   const setting = climbOf(given.setting, bench);
   if (!setting.ok) return setting;
+  if (given.way && !settingInfo(setting.value).override)
+    return fail(
+      problem(
+        '--way',
+        `${settingInfo(setting.value).title} can be set in one way only.`,
+        'Leave --way out; it is for flow and speed.',
+      ),
+    );
   const ways = given.way ? { [setting.value]: given.way } : {};
   if (given.slope !== undefined) {
     const base =

@@ -408,3 +408,36 @@ test('the focus never falls to nowhere: after archiving, undoing, saving and clo
   await expect(page.getByRole('heading', { name: 'Filaments' })).toBeVisible();
   await expect.poll(lost).toBe(false);
 });
+
+test('the focus is kept when the page changes long after the answer has come', async ({ page }) => {
+  await newBench(page, 'Heron late', 'Moss late');
+  // An answer is a stream: what became of the act comes first, the changed page behind it, here 4 s behind it.
+  await page.addInitScript(() => {
+    const quick = window.fetch;
+    window.fetch = async (input, init) => {
+      const answer = await quick(input, init);
+      if (!new Headers(init?.headers).has('next-action')) return answer;
+      const text = await answer.text();
+      const result = /^1:.*\n/m.exec(text)!;
+      const after = result.index + result[0].length;
+      const body = new ReadableStream<Uint8Array>({
+        async start(controller) {
+          controller.enqueue(new TextEncoder().encode(text.slice(0, after)));
+          await new Promise((done) => setTimeout(done, 4000));
+          controller.enqueue(new TextEncoder().encode(text.slice(after)));
+          controller.close();
+        },
+      });
+      return new Response(body, { status: answer.status, headers: answer.headers });
+    };
+  });
+  await page.goto('/things');
+  const button = page.getByRole('button', { name: 'Archive Moss late', exact: true });
+  await button.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Moss late is in the archive.')).toBeVisible();
+  await expect(button).toBeHidden();
+  await expect
+    .poll(() => page.evaluate(() => document.activeElement?.closest('main') !== null))
+    .toBe(true);
+});

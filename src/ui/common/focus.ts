@@ -1,12 +1,15 @@
 'use client';
 /** Where the focus goes when what had it is gone. */
 
-/** How long the page is watched for its change after an act, ms. */
-const WATCH_MS = 2500;
+/** What somebody does next ends the watch: from then on the focus is theirs. */
+const THEIRS = ['keydown', 'pointerdown'] as const;
+
+let endLast: () => void = () => undefined;
 
 /**
  * Remembers where an element stands. The function that comes back sees to it that the focus does not fall to the body
- * when an act has taken the element away: it goes to what stands in its place, the next control after it, or the main part.
+ * when an act has taken the element away, however late the page changes and however often: it goes to what stands in
+ * its place, the next control after it, or the main part. The watch ends with whatever the user does next.
  */
 export function keepFocus(id: string): () => void {
   const element = document.getElementById(id);
@@ -15,13 +18,24 @@ export function keepFocus(id: string): () => void {
   for (let one = element.parentElement; one && one !== document.body; one = one.parentElement)
     homes.push(one);
   return () => {
-    const until = performance.now() + WATCH_MS;
+    endLast();
+    let asked = 0;
+    // In the frame after a change, when the browser has settled where the focus is.
     const look = () => {
-      const lost = document.activeElement === null || document.activeElement === document.body;
-      if (lost) return give(homes);
-      if (performance.now() < until) requestAnimationFrame(look);
+      asked = 0;
+      if (document.activeElement === null || document.activeElement === document.body) give(homes);
     };
-    requestAnimationFrame(look);
+    const ask = () => (asked ||= requestAnimationFrame(look));
+    const watch = new MutationObserver(ask);
+    const end = () => {
+      watch.disconnect();
+      cancelAnimationFrame(asked);
+      for (const name of THEIRS) document.removeEventListener(name, end, true);
+    };
+    endLast = end;
+    for (const name of THEIRS) document.addEventListener(name, end, true);
+    watch.observe(document.body, { childList: true, attributes: true, subtree: true });
+    ask();
   };
 }
 
