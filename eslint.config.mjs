@@ -134,6 +134,11 @@ export default tseslint.config(
     'The door of phones imports core and store alone.',
   ),
   refuse(
+    ['src/link/**'],
+    from('app', 'ui', 'store', 'workers', 'cli', 'lan', 'understudy', 'rehearsal'),
+    'The link imports core alone; the understudy meets it on a socket.',
+  ),
+  refuse(
     ['src/understudy/**'],
     [...from('app', 'ui', 'workers', 'cli', 'link', 'store', 'lan'), '**/core/ladders/**'],
     'The understudy knows only text.',
@@ -155,8 +160,8 @@ export default tseslint.config(
   ),
   refuse(
     ['src/rehearsal/**'],
-    from('app', 'ui', 'store', 'workers', 'cli', 'link', 'lan'),
-    'The rehearsal joins core and understudy, and nothing else.',
+    from('app', 'ui', 'store', 'workers', 'cli', 'lan'),
+    'The rehearsal joins core, understudy and link, and nothing else.',
   ),
   refuse(
     ['src/cli/**'],

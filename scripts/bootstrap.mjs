@@ -44,9 +44,14 @@ export function ensurePackages() {
 }
 
 /** Debian's Chromium, for tests and screenshots. */
-export function ensureChromium() {
-  if (existsSync(CHROMIUM)) return;
-  say('Installing Chromium from Debian’s packages …');
+export const ensureChromium = () => ensureDebian('chromium', CHROMIUM);
+
+/** Debian's socat: a pair of pseudo-terminals stands for a serial cable in tests. */
+export const ensureSocat = () => ensureDebian('socat', '/usr/bin/socat');
+
+function ensureDebian(name, path) {
+  if (existsSync(path)) return;
+  say(`Installing ${name} from Debian’s packages …`);
   const root = process.getuid?.() === 0;
   const apt = (...args) =>
     run(root ? 'apt-get' : 'sudo', root ? args : ['apt-get', ...args], {
@@ -54,7 +59,7 @@ export function ensureChromium() {
       env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
     });
   apt('update');
-  apt('install', '-y', '--no-install-recommends', 'chromium');
+  apt('install', '-y', '--no-install-recommends', name);
 }
 
 /** Newest change below some folders and files, ms. */

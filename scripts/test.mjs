@@ -6,12 +6,14 @@ import {
   ensureBuild,
   ensureChromium,
   ensurePackages,
+  ensureSocat,
   run,
   say,
 } from './bootstrap.mjs';
 
 ensurePackages();
 ensureChromium();
+ensureSocat();
 const step = (title, command, args, env = {}) => {
   say(`\n— ${title}`);
   run(command, args, { env: { ...process.env, ...env } });

@@ -18,7 +18,12 @@ const { values } = parseArgs({
     corrupted: { type: 'string', default: '0' },
     'late-ms': { type: 'string', default: '0' },
     'cut-after': { type: 'string' },
+    'lost-lines': { type: 'string', default: '0' },
+    'lost-answers': { type: 'string', default: '0' },
+    'doubled-answers': { type: 'string', default: '0' },
     'broken-heater': { type: 'boolean', default: false },
+    speed: { type: 'string', default: '1' },
+    'tells-room': { type: 'boolean', default: false },
   },
 });
 const stop = (text: string): never => {
@@ -35,7 +40,11 @@ const bench = benchNamed(values.machine);
 if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
 else {
   const truths = drawTruths(bench.value, number('seed', MOST_SEED));
-  const machine = new Firmware(bench.value, truths, { heater: values['broken-heater'] });
+  const machine = new Firmware(bench.value, truths, {
+    heater: values['broken-heater'],
+    speed: number('speed', 10_000) || 1,
+    tellsRoom: values['tells-room'],
+  });
   const wire = await serveWire(machine, {
     port: number('port', 65_535),
     faults: {
@@ -43,6 +52,9 @@ else {
       lost: number('lost', 1),
       doubled: number('doubled', 1),
       corrupted: number('corrupted', 1),
+      lostLines: number('lost-lines', 1),
+      lostAnswers: number('lost-answers', 1),
+      doubledAnswers: number('doubled-answers', 1),
       lateMs: number('late-ms', 60_000),
       cutAfter: values['cut-after'] === undefined ? null : number('cut-after', 1e9),
     },

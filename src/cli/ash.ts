@@ -6,6 +6,7 @@ import { addBench, addKinds } from './bench';
 import { addAudit, addTime } from './files';
 import { addFind } from './find';
 import { addGraft, addSections, addUngraft } from './graft';
+import { addPut, addSend, addSettings } from './link';
 import { addLoop } from './loop';
 import { addMake } from './make';
 import { addPrint } from './understudy';
@@ -28,6 +29,9 @@ for (const add of [
   addSections,
   addGraft,
   addUngraft,
+  addSettings,
+  addPut,
+  addSend,
 ])
   add(program);
 

@@ -1,153 +1,399 @@
-/** The program in the machine: takes lines, answers as machines do, and keeps what it did as a trace. */
+/**
+ * The program in the machine: takes lines as they come off the wire, keeps a few, does them one after the other in its
+ * own time, and answers as machines do. Nothing in it grows with what it has done.
+ */
 
 import type { Bench } from '../core/bench/bench';
-import type { Cornering } from '../core/bench/machine';
 import { param, parseCommand, stripLine, type Command } from '../core/dialect/command';
-import { NEED_NAMES, settingReader } from '../core/dialect/dialect';
+import { CHANGES } from '../core/dialect/changes';
 import { Interpreter } from '../core/gcode/interpreter';
 import { checksum } from '../core/gcode/read';
-import { reportLines, type ReportValues } from '../core/dialect/report';
-import type { Trace } from '../core/gcode/trace';
-import { Heater } from './heater';
+import { MOVE } from '../core/gcode/trace';
+import { Clock } from './clock';
+import { Heater, REACHED } from './heater';
+import { Memory } from './memory';
 import type { Truths } from './truths';
 
-/** Faults of the machine itself. */
-export type Breakdown = { heater?: boolean };
+/** Faults of the machine itself, and how it works. */
+export type Workings = {
+  /** A heater that only cools. */
+  heater?: boolean;
+  /** Simulated seconds in a real one; without it, waits take no time at all. */
+  speed?: number;
+  /** Says with every `ok` which line it was and how much room is left. */
+  tellsRoom?: boolean;
+  /** Every command that was executed, for tests of the wire. */
+  executed?: string[];
+};
 
 const NUMBERED = /^N(\d+)\s*([^*]*)\*(\d{1,3})$/;
 const HEATS = new Set(['M104', 'M109', 'M140', 'M190']);
+/** Obeyed at once, whatever else stands in line. */
+const URGENT = /^(?:N\d+\s*)?(M112|M108|M410)\b/;
+
+/** Commands that it keeps, and moves that it keeps ahead of the one it does. */
+const COMMANDS = 4;
+const MOVES = 16;
+/** A line that is longer is thrown away, characters. */
+const LONGEST_LINE = 4096;
+/** Lines that wait to be read; a real one loses what comes beyond. */
+const MOST_UNREAD = 5000;
+/** How often it says that it is busy, and how warm it is while it heats, real ms. */
+const BUSY_MS = 2000;
+const WARM_MS = 1000;
+/** How long homing and levelling take, s. */
+const HOMING_S = 8;
+const TUNING_S = 90;
+
+type Line = { text: string; number: number | null };
 
 export class Firmware {
+  /** Where its answers go. */
+  say: (line: string) => void = () => undefined;
+  private readonly clock: Clock;
+  private readonly memory: Memory;
   private readonly nozzle: Heater;
   private readonly bed: Heater;
   private interpreter: Interpreter;
-  private readonly readSetting;
-  /** Settings in force, those kept through a power cycle, and those of the factory. */
-  private settings: ReportValues;
-  private stored: ReportValues;
-  private readonly factory: ReportValues;
-  /** Number of the last line that was executed. */
+  /** Lines that came and were not looked at yet, and those that were and wait. */
+  private unread: string[] = [];
+  private queue: Line[] = [];
+  /** Number of the last line that was taken. */
   private last = 0;
   private numbered = false;
   private stopped = false;
-  /** Every command that was executed, in order; for tests of the wire. */
-  readonly executed: string[] = [];
+  /** What it waits for; until then nothing else is done. */
+  private waiting: { for: 'heat' | 'person' | 'time'; cancel: () => void } | null = null;
+  private running = false;
+  private reporting: NodeJS.Timeout | null = null;
+  /** When each move in the buffer ends, s of its clock. */
+  private ends: number[] = [];
+  private at = { x: 0, y: 0, z: 0 };
+  private fed = 0;
+  private nudged = 0;
 
   constructor(
     private readonly bench: Bench,
     truths: Truths,
-    breakdown: Breakdown = {},
+    private readonly workings: Workings = {},
   ) {
+    this.clock = new Clock(workings.speed ?? Infinity);
+    this.memory = new Memory(bench);
     this.nozzle = new Heater(truths.heats.nozzle);
-    this.nozzle.broken = breakdown.heater ?? false;
+    this.nozzle.broken = workings.heater ?? false;
     this.bed = new Heater(truths.heats.bed);
-    const { dialect, limits } = bench.machine;
-    this.readSetting = settingReader(dialect);
-    this.factory = {
-      acceleration: { print: limits.printAcceleration, travel: limits.travelAcceleration },
-      cornering: corneringValues(limits.cornering),
-      advance: { advance: 0 },
-      steps: { steps: 400, rotation: 8 },
-    };
-    this.stored = structuredClone(this.factory);
-    this.settings = structuredClone(this.factory);
     this.interpreter = new Interpreter(bench.machine);
-  }
-
-  /** What was executed since the power came on. */
-  trace(): Trace {
-    return this.interpreter.trace.done(this.interpreter.line, 0, null);
   }
 
   /** Power off and on: what was not stored is gone, everything cools where it stands. */
   powerCycle(): void {
-    this.settings = structuredClone(this.stored);
+    this.pass();
+    this.quit();
+    this.memory.load();
     this.interpreter = new Interpreter(this.bench.machine);
+    this.at = { x: 0, y: 0, z: 0 };
     this.nozzle.target = this.bed.target = 0;
-    this.last = 0;
+    this.last = this.fed = this.nudged = 0;
     this.numbered = false;
     this.stopped = false;
+    this.say('start');
   }
 
-  /** Lets simulated time pass, s. */
+  /** Ends what it does and forgets what waits. */
+  private quit(): void {
+    this.waiting?.cancel();
+    this.waiting = null;
+    this.queue = [];
+    this.unread = [];
+    this.ends = [];
+    if (this.reporting) clearInterval(this.reporting);
+    this.reporting = null;
+  }
+
+  /** Nothing runs on after this. */
+  close(): void {
+    this.quit();
+    this.say = () => undefined;
+  }
+
+  /** Lets simulated time pass by itself, s. */
   wait(seconds: number): void {
+    this.clock.skip(seconds);
+    this.pass();
+  }
+
+  /** Takes one line as it came, without its end. */
+  receive(line: string): void {
+    const text = line.trim();
+    if (text === '' || text.length > LONGEST_LINE) return;
+    const urgent = URGENT.exec(text);
+    if (urgent && this.whole(text)) this.urgent(urgent[1]!);
+    else if (this.unread.length < MOST_UNREAD) this.unread.push(text);
+    this.run();
+  }
+
+  private whole(text: string): boolean {
+    const parts = NUMBERED.exec(text);
+    return (
+      !text.startsWith('N') ||
+      (parts !== null && checksum(text.slice(0, text.lastIndexOf('*'))) === Number(parts[3]))
+    );
+  }
+
+  private urgent(word: string): void {
+    if (word === 'M112') {
+      this.quit();
+      this.stop();
+      return this.say('Error: stopped by M112; switch off and on again');
+    }
+    if (word === 'M410') {
+      this.queue = [];
+      this.ends = [];
+    }
+    const now = this.waiting;
+    if (now && (word === 'M410' || now.for !== 'time')) {
+      this.waiting = null;
+      now.cancel();
+      this.ok(null);
+    }
+  }
+
+  /** Reads what came as far as there is room, and does what waits as far as nothing holds it up. */
+  private run(): void {
+    if (this.running) return;
+    this.running = true;
+    for (;;) {
+      while (this.queue.length < COMMANDS && this.unread.length > 0)
+        this.read(this.unread.shift()!);
+      if (this.waiting || this.queue.length === 0) break;
+      const line = this.queue.shift()!;
+      this.execute(line);
+    }
+    this.running = false;
+  }
+
+  /** Numbers and sums are looked at when a line is read, not when it is done. */
+  private read(text: string): void {
+    if (!text.startsWith('N') && !this.numbered)
+      return void this.queue.push({ text, number: null });
+    const parts = NUMBERED.exec(text);
+    if (!parts || !this.whole(text)) {
+      this.say(`Error: checksum or form of a line, last line ${this.last}`);
+      return this.again();
+    }
+    const number = Number(parts[1]);
+    const command = parts[2]!;
+    const jump = /^M110\b/.test(command);
+    if (!jump && number <= this.last && this.numbered) return this.ok(null);
+    if (!jump && number !== this.last + 1) {
+      this.say(`Error: line ${number} came, ${this.last + 1} was expected`);
+      return this.again();
+    }
+    this.last = number;
+    this.numbered = true;
+    this.queue.push({ text: command, number });
+  }
+
+  private again(): void {
+    this.say(`Resend: ${this.last + 1}`);
+    this.say('ok');
+  }
+
+  private ok(number: number | null, more = ''): void {
+    const room =
+      this.workings.tellsRoom && number !== null
+        ? ` N${number} P${MOVES - this.ends.length} B${COMMANDS - 1 - Math.min(COMMANDS - 1, this.queue.length)}`
+        : '';
+    this.say(`ok${room}${more}`);
+  }
+
+  private execute({ text, number }: Line): void {
+    const command = parseCommand(text);
+    if (!command) return this.ok(number);
+    if (this.stopped) {
+      if (/^(?:M999|FIRMWARE_RESTART|RESTART)$/.test(command.word)) return this.powerCycle();
+      return this.say('Error: stopped by M112; switch off and on again');
+    }
+    this.workings.executed?.push(stripLine(text));
+    const own = OWN[command.word];
+    if (own) return own.call(this, command, number);
+    if (HEATS.has(command.word)) return this.heat(command, number);
+    const nudged = this.memory.take(command);
+    this.nudged += nudged;
+    this.follow(command, number);
+  }
+
+  /** Lets the heaters have the time that has passed. */
+  private pass(): void {
+    const seconds = this.clock.elapsed();
+    if (seconds <= 0) return;
     this.nozzle.run(seconds);
     this.bed.run(seconds);
   }
 
-  /** Takes one line. @returns the lines that it answers; none for an empty line */
-  receive(line: string): string[] {
-    const text = line.trim();
-    if (text === '') return [];
-    if (text.startsWith('N') || (this.numbered && text !== 'M112')) {
-      const parts = NUMBERED.exec(text);
-      const whole = parts && checksum(text.slice(0, text.lastIndexOf('*'))) === Number(parts[3]);
-      if (!whole)
-        return [`Error: checksum or form of a line, last line ${this.last}`, ...this.again()];
-      const [, digits, command] = parts;
-      const number = Number(digits);
-      const jump = /^M110\b/.test(command!);
-      if (!jump && number <= this.last && this.numbered) return ['ok'];
-      if (!jump && number !== this.last + 1)
-        return [`Error: line ${number} came, ${this.last + 1} was expected`, ...this.again()];
-      this.last = number;
-      this.numbered = true;
-      return this.execute(command!);
-    }
-    return this.execute(text);
-  }
+  // ---- Moves
 
-  private again(): string[] {
-    return [`Resend: ${this.last + 1}`, 'ok'];
-  }
-
-  private execute(text: string): string[] {
-    const command = parseCommand(text);
-    if (!command) return ['ok'];
-    if (this.stopped) return ['Error: stopped by M112; switch off and on again'];
-    const answers = this.obey(command);
-    this.executed.push(stripLine(text));
-    return [...answers, 'ok'];
-  }
-
-  private obey(command: Command): string[] {
-    const own = OWN[command.word];
-    if (own) return own.call(this, command);
-    const heat = HEATS.has(command.word) ? this.heat(command) : [];
-    if (heat.some((line) => line.startsWith('Error'))) return heat;
-    for (const { need, values } of this.readSetting(command))
-      this.settings[need] = { ...this.settings[need], ...values };
+  /** What it means for a machine is known to the reader of files; the time that its moves take is figured here. */
+  private follow(command: Command, number: number | null): void {
     const { trace } = this.interpreter;
-    const unknown = trace.unknown.size;
+    trace.clear();
     this.interpreter.line++;
     this.interpreter.run(command);
-    if (trace.unknown.size > unknown || trace.unknown.has(command.word))
-      return [`echo: unknown command: ${command.word}`];
-    return heat;
+    const { moves, changes, unknown } = trace.done(0, 0, null);
+    if (unknown.size > 0) this.say(`echo: unknown command: ${command.word}`);
+    let seconds = 0;
+    let homed = false;
+    for (let i = 0; i < moves.count; i++) {
+      const to = { x: moves.x[i]!, y: moves.y[i]!, z: moves.z[i]! };
+      const way = Math.hypot(to.x - this.at.x, to.y - this.at.y, to.z - this.at.z);
+      homed ||= moves.kind[i] === MOVE.home;
+      const speed = moves.speed[i]! > 0 ? moves.speed[i]! : 50;
+      const length = way > 0 ? way : Math.abs(moves.e[i]!);
+      // Between a start from rest and one on the fly.
+      seconds += length / speed + (0.3 * Math.min(speed, 200)) / this.memory.acceleration;
+      this.fed += moves.e[i]!;
+      this.at = to;
+    }
+    let dwell = 0;
+    let person = false;
+    for (let i = 0; i < changes.count; i++) {
+      const { name, value } = this.changeOf(changes, i);
+      if (name === 'dwell') dwell += value;
+      if (name === 'pause') person = true;
+    }
+    if (homed) return this.whenStill(() => this.hold('time', HOMING_S, () => this.ok(number)));
+    if (person) return this.whenStill(() => this.hold('person', Infinity, () => this.ok(number)));
+    if (dwell > 0) return this.whenStill(() => this.hold('time', dwell, () => this.ok(number)));
+    if (command.word === 'M400') return this.whenStill(() => this.ok(number));
+    if (moves.count === 0) return this.ok(number);
+    this.whenRoom(() => {
+      const now = this.clock.now();
+      this.ends.push(Math.max(now, this.ends.at(-1) ?? now) + seconds);
+      this.ok(number);
+    });
   }
 
-  private heat(command: Command): string[] {
+  private changeOf(changes: { code: Uint8Array; value: Float64Array }, i: number) {
+    return { name: CHANGES[changes.code[i]!]!, value: changes.value[i]! };
+  }
+
+  private done(): void {
+    const now = this.clock.now();
+    while (this.ends.length > 0 && this.ends[0]! <= now) this.ends.shift();
+  }
+
+  private whenRoom(then: () => void): void {
+    this.done();
+    if (this.ends.length < MOVES) return then();
+    this.hold('time', this.ends[0]! - this.clock.now(), () => this.whenRoom(then));
+  }
+
+  private whenStill(then: () => void): void {
+    this.done();
+    const last = this.ends.at(-1);
+    if (last === undefined) return then();
+    this.hold('time', last - this.clock.now(), () => this.whenStill(then));
+  }
+
+  /** Does nothing else until time has passed, or until it is woken; says meanwhile that it is busy. */
+  private hold(kind: 'person' | 'time', seconds: number, then: () => void): void {
+    if (this.clock.instant) {
+      // Nobody presses a button in no time: it goes on by itself.
+      this.clock.skip(seconds === Infinity ? 1 : seconds);
+      this.pass();
+      return then();
+    }
+    const busy = setInterval(
+      () => this.say(`echo:busy: ${kind === 'person' ? 'paused for user' : 'processing'}`),
+      BUSY_MS,
+    );
+    const wake =
+      seconds === Infinity
+        ? null
+        : setTimeout(() => {
+            clearInterval(busy);
+            this.waiting = null;
+            then();
+            this.run();
+          }, this.clock.realMs(seconds));
+    this.waiting = {
+      for: kind,
+      cancel() {
+        clearInterval(busy);
+        if (wake) clearTimeout(wake);
+      },
+    };
+  }
+
+  // ---- Heat
+
+  private heat(command: Command, number: number | null): void {
     const value = param(command, 'S') ?? param(command, 'R');
-    if (value === null) return [];
+    if (value === null) return this.ok(number);
     const { machine } = this.bench;
     const isBed = command.word === 'M140' || command.word === 'M190';
     const most = isBed ? machine.bedHottest : machine.extruder.hottest;
-    if (value > most) return [`Error: ${value} is over the ${most} that this heater is rated for`];
+    if (value > most) {
+      this.say(`Error: ${value} is over the ${most} that this heater is rated for`);
+      return this.ok(number);
+    }
+    this.pass();
     const heater = isBed ? this.bed : this.nozzle;
     heater.target = value;
-    if (command.word === 'M104' || command.word === 'M140') return [];
-    const seconds = heater.wait();
-    if (seconds === Infinity) {
-      this.stop();
-      return ['Error: heating failed; the machine has stopped'];
+    // A heater that is switched off is not waited for.
+    if (command.word === 'M104' || command.word === 'M140' || value === 0) return this.ok(number);
+    this.whenStill(() => this.warm(heater, number));
+  }
+
+  private warm(heater: Heater, number: number | null): void {
+    if (this.clock.instant) {
+      const seconds = heater.wait();
+      if (seconds === Infinity) return this.failed();
+      (heater === this.bed ? this.nozzle : this.bed).run(seconds);
+      this.clock.skip(seconds);
+      this.clock.elapsed();
+      this.say(` ${this.temperatures()}`);
+      return this.ok(number);
     }
-    (isBed ? this.nozzle : this.bed).run(seconds);
-    return [this.temperatures()];
+    const began = this.clock.now();
+    const from = heater.celsius;
+    const tell = setInterval(() => {
+      this.pass();
+      this.say(` ${this.temperatures()} W:?`);
+    }, WARM_MS);
+    const look = setInterval(
+      () => {
+        this.pass();
+        const there = Math.abs(heater.celsius - heater.target) <= REACHED;
+        const risen = heater.celsius > from + 1 || heater.target < from;
+        const fails = !risen && this.clock.now() - began > FAILS_AFTER_S;
+        if (!there && !fails) return;
+        this.waiting?.cancel();
+        this.waiting = null;
+        if (fails) return this.failed();
+        this.ok(number);
+        this.run();
+      },
+      Math.max(5, this.clock.realMs(0.25)),
+    );
+    this.waiting = {
+      for: 'heat',
+      cancel() {
+        clearInterval(tell);
+        clearInterval(look);
+      },
+    };
+  }
+
+  private failed(): void {
+    this.stop();
+    this.queue = [];
+    this.say('Error: heating failed; the machine has stopped');
   }
 
   private temperatures(): string {
     const said = ({ celsius, target }: Heater) => `${celsius.toFixed(1)} /${target.toFixed(1)}`;
-    return `T:${said(this.nozzle)} B:${said(this.bed)}`;
+    return `T:${said(this.nozzle)} B:${said(this.bed)} @:0 B@:0`;
   }
 
   private stop(): void {
@@ -155,41 +401,120 @@ export class Firmware {
     this.nozzle.target = this.bed.target = 0;
   }
 
-  static readonly own: Record<string, (this: Firmware, command: Command) => string[]> = {
-    M105() {
-      return [this.temperatures()];
+  private report(everyS: number): void {
+    if (this.reporting) clearInterval(this.reporting);
+    this.reporting = null;
+    if (!(everyS > 0)) return;
+    this.reporting = setInterval(() => {
+      this.pass();
+      this.say(` ${this.temperatures()}`);
+    }, everyS * 1000);
+    this.reporting.unref();
+  }
+
+  /** Finds constants for the heater of the nozzle: swings about the temperature a few times. */
+  private tune(target: number, number: number | null): void {
+    this.pass();
+    this.nozzle.target = target;
+    this.whenStill(() =>
+      this.hold('time', TUNING_S, () => {
+        this.pass();
+        this.nozzle.target = 0;
+        // Slower heaters want more of everything.
+        const pace = this.nozzle.constant / 20;
+        this.say(
+          `Kp: ${(18 * pace).toFixed(2)} Ki: ${(1.1 * pace).toFixed(2)} Kd: ${(72 * pace).toFixed(2)}`,
+        );
+        this.say('tuning of the heater has ended');
+        this.ok(number);
+      }),
+    );
+  }
+
+  static readonly own: Record<
+    string,
+    (this: Firmware, command: Command, number: number | null) => void
+  > = {
+    M105(_, number) {
+      this.pass();
+      this.ok(number, ` ${this.temperatures()}`);
     },
-    M110: () => [],
-    M112() {
-      this.stop();
-      return ['Error: stopped by M112; switch off and on again'];
+    M108(_, number) {
+      this.ok(number);
     },
-    M115: () => ['FIRMWARE: understudy, a simulated machine'],
-    M500() {
-      this.stored = structuredClone(this.settings);
-      return ['echo: settings stored'];
+    M110(command, number) {
+      this.last = param(command, 'N') ?? number ?? this.last;
+      this.ok(number);
     },
-    M501() {
-      this.settings = structuredClone(this.stored);
-      return ['echo: stored settings loaded'];
+    M114(_, number) {
+      const { x, y, z } = this.at;
+      const place = (value: number) => value.toFixed(2);
+      this.say(
+        `X:${place(x)} Y:${place(y)} Z:${place(z)} E:${place(this.fed)} Count X:0 Y:0 Z:${Math.round(400 * (z + this.nudged))}`,
+      );
+      this.ok(number);
     },
-    M502() {
-      this.settings = structuredClone(this.factory);
-      return ['echo: factory settings loaded'];
+    M115(_, number) {
+      this.say('FIRMWARE_NAME: understudy, a simulated machine EXTRUDER_COUNT:1');
+      for (const can of ['AUTOREPORT_TEMP', 'EMERGENCY_PARSER']) this.say(`Cap:${can}:1`);
+      this.ok(number);
     },
-    M503() {
-      const { dialect } = this.bench.machine;
-      const known = NEED_NAMES.filter((need) => need in this.settings);
-      const values = Object.fromEntries(known.map((need) => [need, this.settings[need]]));
-      return reportLines(dialect, values).map((line) => `echo: ${line}`);
+    M155(command, number) {
+      this.report(param(command, 'S') ?? 0);
+      this.ok(number);
+    },
+    M303(command, number) {
+      this.tune(param(command, 'S') ?? 200, number);
+    },
+    PID_CALIBRATE(command, number) {
+      this.tune(param(command, 'TARGET') ?? 200, number);
+    },
+    M301(command, number) {
+      this.memory.take(command);
+      this.ok(number);
+    },
+    TURN_OFF_HEATERS(_, number) {
+      this.pass();
+      this.nozzle.target = this.bed.target = 0;
+      this.ok(number);
+    },
+    M410(_, number) {
+      this.ends = [];
+      this.ok(number);
+    },
+    M500(_, number) {
+      this.memory.store();
+      this.say('echo: settings stored');
+      this.ok(number);
+    },
+    M501(_, number) {
+      this.memory.load();
+      this.say('echo: stored settings loaded');
+      this.ok(number);
+    },
+    M502(_, number) {
+      this.memory.reset();
+      this.say('echo: factory settings loaded');
+      this.ok(number);
+    },
+    M503(_, number) {
+      for (const line of this.memory.report()) this.say(`echo:  ${line}`);
+      this.ok(number);
+    },
+    M851(command, number) {
+      this.memory.take(command);
+      this.ok(number);
+    },
+    M999() {
+      this.powerCycle();
+    },
+    FIRMWARE_RESTART() {
+      this.powerCycle();
     },
   };
 }
 
-const OWN = Firmware.own;
+/** A heater that has not risen at all by then is broken, s. */
+const FAILS_AFTER_S = 20;
 
-function corneringValues(cornering: Cornering): Record<string, number> {
-  if (cornering.model === 'jerk') return { x: cornering.x, y: cornering.y };
-  if (cornering.model === 'square-corner') return { square: cornering.speed };
-  return { deviation: cornering.deviation };
-}
+const OWN = Firmware.own;

@@ -12,7 +12,7 @@ export class Heater {
   broken = false;
 
   /** @param constant s */
-  constructor(private readonly constant: number) {}
+  constructor(readonly constant: number) {}
 
   /** Lets time pass. */
   run(seconds: number): void {

@@ -1,25 +1,47 @@
-/** The understudy on a socket: one line, one answer (domain.md §11), with faults of the line that can be switched on. */
+/** The understudy on a socket: one line, one answer (domain.md §13), with faults of the line that can be switched on. */
 
 import { createServer, type Server, type Socket } from 'node:net';
 import { seeded, type Random } from '../core/random';
 import type { Firmware } from './firmware';
 
-/** Faults of the wire. Rates are shares of characters on their way to the machine. */
+/** Faults of the wire, as shares. */
 export type Faults = {
+  /** Of characters on their way to the machine. */
   lost: number;
   doubled: number;
   corrupted: number;
-  /** Answers come this much later, ms. */
+  /** Of whole lines on their way to it. */
+  lostLines: number;
+  /** Of lines on their way back. */
+  lostAnswers: number;
+  doubledAnswers: number;
+  /** Answers come up to this much later, ms. */
   lateMs: number;
   /** The link is cut, once, after this many lines. */
   cutAfter: number | null;
 };
-export const NO_FAULTS: Faults = { lost: 0, doubled: 0, corrupted: 0, lateMs: 0, cutAfter: null };
+export const NO_FAULTS: Faults = {
+  lost: 0,
+  doubled: 0,
+  corrupted: 0,
+  lostLines: 0,
+  lostAnswers: 0,
+  doubledAnswers: 0,
+  lateMs: 0,
+  cutAfter: null,
+};
 
 /** Longest line that is taken, characters; more is thrown away. */
 const LONGEST_LINE = 4096;
 
-export type Wire = { port: number; close: () => Promise<void> };
+export type Wire = {
+  port: number;
+  /** Cuts every connection, as a cable that is pulled; new ones are taken unless `refuse` is said. */
+  cut: (refuse?: boolean) => void;
+  /** The cable is in again. */
+  mend: () => void;
+  close: () => Promise<void>;
+};
 
 /** Serves a machine on 127.0.0.1. @param port 0 takes a free one */
 export function serveWire(
@@ -29,7 +51,13 @@ export function serveWire(
   const random = seeded(seed);
   const sockets = new Set<Socket>();
   let lines = 0;
+  let refused = false;
+  const back = backward(faults, random, (text) => {
+    for (const socket of sockets) if (socket.writable) socket.write(text, 'latin1');
+  });
+  machine.say = (line) => back(`${line}\n`);
   const server: Server = createServer((socket) => {
+    if (refused) return void socket.destroy();
     sockets.add(socket);
     socket.setNoDelay(true);
     const spoil = spoiler(faults, random);
@@ -44,31 +72,31 @@ export function serveWire(
           socket.destroy();
           return;
         }
-        const text = machine
-          .receive(line)
-          .map((answer) => `${answer}\n`)
-          .join('');
-        if (text === '') continue;
-        if (faults.lateMs > 0)
-          setTimeout(() => socket.writable && socket.write(text), faults.lateMs);
-        else socket.write(text);
+        if (faults.lostLines > 0 && random() < faults.lostLines) continue;
+        machine.receive(line);
       }
       if (waiting.length > LONGEST_LINE) waiting = '';
     });
     socket.on('close', () => sockets.delete(socket));
     // A client that goes away is no trouble of the machine.
     socket.on('error', () => socket.destroy());
-    socket.write('start\n');
   });
   return new Promise((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, '127.0.0.1', () => {
       const address = server.address();
+      const cut = (refuse = false) => {
+        refused = refuse;
+        for (const socket of sockets) socket.destroy();
+      };
       resolve({
         port: typeof address === 'object' && address ? address.port : port,
+        cut,
+        mend: () => (refused = false),
         close: () =>
           new Promise((done) => {
-            for (const socket of sockets) socket.destroy();
+            machine.close();
+            cut();
             server.close(() => done());
           }),
       });
@@ -76,11 +104,31 @@ export function serveWire(
   });
 }
 
+/** Lines on their way back: some are lost, some come twice, some late, and none before an earlier one. */
+function backward(
+  { lostAnswers, doubledAnswers, lateMs }: Faults,
+  random: Random,
+  send: (text: string) => void,
+): (line: string) => void {
+  /** When the last line that is on its way arrives, ms. */
+  let until = 0;
+  return (line) => {
+    const chance = lostAnswers + doubledAnswers > 0 ? random() : 1;
+    if (chance < lostAnswers) return;
+    const text = chance < lostAnswers + doubledAnswers ? line + line : line;
+    if (lateMs === 0) return send(text);
+    const now = performance.now();
+    until = Math.max(until, now + lateMs * random());
+    setTimeout(() => send(text), until - now);
+  };
+}
+
 /**
  * Spoils characters, at most one in a line: a second fault can cancel the first in a sum of eight bits, which no
  * machine could notice.
  */
 function spoiler({ lost, doubled, corrupted }: Faults, random: Random): (text: string) => string {
+  if (lost + doubled + corrupted === 0) return (text) => text;
   let spoiled = false;
   return (text) => {
     let out = '';

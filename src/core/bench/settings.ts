@@ -44,8 +44,8 @@ export type SettingInfo = {
   usual(bench: Described): number;
   /** The override by percent that machines have of it besides: it scales what the moves of a file say. */
   override?: { change: Change; command(share: number): string };
-  /** The row of the dialect that commands it, and the variables of that row. */
-  row?: { need: Need; values(value: number, bench: Described): RowValues };
+  /** The row of the dialect that commands it, its own variable in that row, and all variables of it. */
+  row?: { need: Need; own: string; values(value: number, bench: Described): RowValues };
   /** The command where every machine takes the same one. */
   command?(value: number): string;
   /** The line that restores what the machine itself has, where that is more than one number. */
@@ -98,11 +98,11 @@ export const SETTINGS = {
   zOffset: info('first-layer offset', 'mm', 0.01, ['lower', 'higher'], none, within(0.05)),
   steps: info('extruder steps', 'steps/mm', 0.1, ['fewer', 'more'], unknown, {
     ...within(0, 0.02),
-    row: { need: 'steps', values: (steps) => ({ steps }) },
+    row: { need: 'steps', own: 'steps', values: (steps) => ({ steps }) },
   }),
   rotation: info('rotation distance', 'mm', 0.01, ['shorter', 'longer'], unknown, {
     ...within(0, 0.02),
-    row: { need: 'steps', values: (rotation) => ({ rotation }) },
+    row: { need: 'steps', own: 'rotation', values: (rotation) => ({ rotation }) },
   }),
   nozzle: info(
     'nozzle temperature',
@@ -162,7 +162,7 @@ export const SETTINGS = {
     {
       ...within(0, 0.15),
       changes: ['advance'],
-      row: { need: 'advance', values: (advance) => ({ advance }) },
+      row: { need: 'advance', own: 'advance', values: (advance) => ({ advance }) },
     },
   ),
   acceleration: info(
@@ -175,6 +175,7 @@ export const SETTINGS = {
       changes: ['print'],
       row: {
         need: 'acceleration',
+        own: 'print',
         values: (print, { machine }) => ({ print, travel: machine.limits.travelAcceleration }),
       },
       reported({ print, travel }) {
@@ -200,7 +201,7 @@ export const SETTINGS = {
     },
     {
       changes: ['x', 'y'],
-      row: { need: 'cornering', values: (value) => ({ x: value, y: value }) },
+      row: { need: 'cornering', own: 'x', values: (value) => ({ x: value, y: value }) },
       // A machine may have a jerk of its own for each axis.
       restored(bench) {
         const now = bench.tuned?.jerk === undefined ? cornering(bench, 'jerk') : null;
@@ -222,7 +223,7 @@ export const SETTINGS = {
     (bench) => cornering(bench, 'junction-deviation')?.deviation ?? NaN,
     {
       changes: ['deviation'],
-      row: { need: 'cornering', values: (deviation) => ({ deviation }) },
+      row: { need: 'cornering', own: 'deviation', values: (deviation) => ({ deviation }) },
       reported: ({ deviation }) =>
         deviation! > 0
           ? corners(
@@ -240,7 +241,7 @@ export const SETTINGS = {
     (bench) => cornering(bench, 'square-corner')?.speed ?? NaN,
     {
       changes: ['square'],
-      row: { need: 'cornering', values: (square) => ({ square }) },
+      row: { need: 'cornering', own: 'square', values: (square) => ({ square }) },
       reported: ({ square }) =>
         square! > 0
           ? corners(

@@ -10,7 +10,7 @@ export type ReportValues = Partial<Record<Need, Values>>;
 export type Sighting = { need: Need; values: Values; line: number; text: string };
 
 const FILE_LINE = /^\s*([a-z_][a-z0-9_]*)\s*[:=]\s*([-+]?\d+(?:\.\d+)?)\s*$/;
-const CHATTER = /^\s*(?:echo:|recv:|<|ok\b)\s*/i;
+const CHATTER = /^\s*(?:echo:|recv:|<|\/\/|ok\b)\s*/i;
 
 /** Writes the lines that state `values`: stored rows where the dialect has a file, commands elsewhere. */
 export function reportLines(dialect: Dialect, values: ReportValues): string[] {

@@ -148,6 +148,13 @@ export class TraceBuilder {
       this.problems.push({ where: `line ${line}`, what, mend });
   }
 
+  /** Forgets what came, so that a machine that runs for days can be followed in the same memory. */
+  clear(): void {
+    this.moveCount = this.changeCount = this.problemCount = 0;
+    this.problems.length = 0;
+    this.unknown.clear();
+  }
+
   done(lines: number, bytes: number, planText: string | null): Trace {
     const cut = <T extends Columns>(columns: T, count: number): T =>
       Object.fromEntries(

@@ -1,0 +1,210 @@
+/** `ash settings`, `ash put`, `ash send`: a machine on the wire, without an interface. */
+
+import type { Command } from 'commander';
+import { holds, type ReportedSetting } from '../core/bench/reported';
+import { SETTING_NAMES, settingInfo, valueLine, type Setting } from '../core/bench/settings';
+import { firmwareOf } from '../core/dialect/dialect';
+import { audit } from '../core/gcode/audit';
+import { askedFor } from '../core/gcode/asked';
+import { Lines } from '../core/gcode/lines';
+import { readBytes } from '../core/gcode/read';
+import { parsePlan } from '../core/plan/plan';
+import { short } from '../core/numbers';
+import { fail, ok, problem, type Result } from '../core/result';
+import { parseAddress } from '../link/address';
+import { Job } from '../link/job';
+import { Machine } from '../link/machine';
+import { applySetting, fileLine, readSettings, storeSettings } from '../link/settings';
+import { Exit, FINDINGS, giveUp, must, print, readBench, readBytesOf, say } from './io';
+
+/** Finds the machine, does something with it, and lets go of it whatever happens. */
+async function onMachine<T>(to: string, act: (machine: Machine) => Promise<T>): Promise<T> {
+  const address = must(parseAddress(to));
+  const machine = must(await Machine.find(address), FINDINGS);
+  try {
+    return await act(machine);
+  } finally {
+    machine.close();
+  }
+}
+
+const shown = (seen: ReportedSetting | null, unit: string): string =>
+  seen === null ? '-' : `${short(seen.value)} ${unit}`;
+
+/** `ash settings --to tcp:127.0.0.1:4000` */
+export function addSettings(program: Command): void {
+  program
+    .command('settings')
+    .description('what a machine has in force and what it has stored, read from its own report')
+    .requiredOption('--to <address>', 'tcp:HOST:PORT or serial:PATH[@SPEED]')
+    .option('--json', 'as JSON')
+    .action(async ({ to, json }: { to: string; json?: true }) => {
+      const read = await onMachine(to, async (machine) => {
+        const answer = await readSettings(machine, null, true);
+        return answer.ok ? ok({ about: machine.about, ...answer.value }) : answer;
+      });
+      if (!read.ok) {
+        if (json) print(JSON.stringify({ ok: false, problems: read.problems }, null, 2));
+        giveUp(read.problems, FINDINGS);
+      }
+      const { about, column, settings, stored, notes } = read.value;
+      const rows = settings.map((seen) => {
+        const { title, unit } = settingInfo(seen.setting);
+        const kept = stored?.find(({ setting }) => setting === seen.setting) ?? null;
+        return { seen, kept, title, unit };
+      });
+      if (json)
+        return print(
+          JSON.stringify(
+            {
+              ok: true,
+              address: to,
+              machine: about,
+              column,
+              settings: rows.map(({ seen, kept, title, unit }) => ({
+                setting: seen.setting,
+                title,
+                unit,
+                inForce: seen.value,
+                stored: kept?.value ?? null,
+                line: seen.text,
+              })),
+              notes,
+            },
+            null,
+            2,
+          ),
+        );
+      print(`${about || 'a machine that does not say what it is'}; commands as column ${column}`);
+      for (const { seen, kept, title, unit } of rows)
+        print(
+          `${title.padEnd(22)} in force ${shown(seen, unit).padEnd(14)} stored ${shown(kept, unit)}`,
+        );
+      for (const note of notes) say(note);
+    });
+}
+
+function settingNamed(name: string): Result<Setting> {
+  const known = SETTING_NAMES.filter((one) => settingInfo(one).row !== undefined);
+  return known.includes(name as Setting)
+    ? ok(name as Setting)
+    : fail(
+        problem(
+          'SETTING',
+          `There is no setting “${name.slice(0, 40)}” that a machine keeps.`,
+          `Choose one of: ${known.join(', ')}.`,
+        ),
+      );
+}
+
+type PutOptions = { bench: string; to: string; store?: true };
+
+/** `ash put advance 0.05 --bench b.json --to tcp:127.0.0.1:4000 --store` */
+export function addPut(program: Command): void {
+  program
+    .command('put <setting> <value>')
+    .description(
+      'puts a value into a machine, reads it back, and stores it where that is asked for',
+    )
+    .requiredOption('--bench <file>', 'bench as JSON')
+    .requiredOption('--to <address>', 'tcp:HOST:PORT or serial:PATH[@SPEED]')
+    .option('--store', 'keep it through switching off, and prove that')
+    .action(async (name: string, text: string, given: PutOptions) => {
+      const setting = must(settingNamed(name));
+      const bench = must(readBench(given.bench));
+      const { title, unit } = settingInfo(setting);
+      const value = text.trim() === '' ? NaN : Number(text);
+      if (!(value >= 0 && value <= 1e6))
+        giveUp([
+          problem('VALUE', `“${text.slice(0, 40)}” is no ${title}.`, `Give a number in ${unit}.`),
+        ]);
+      if (valueLine(setting, value, bench) === null)
+        giveUp([
+          problem(
+            'SETTING',
+            `${bench.machine.name} has no command for ${title}.`,
+            'Fill in its row among the machine’s commands.',
+          ),
+        ]);
+      await onMachine(given.to, async (machine) => {
+        const done = must(await applySetting(machine, setting, value, bench), FINDINGS);
+        const was = done.before === null ? '' : `, ${short(done.before)} before`;
+        print(`${title} ${short(value)} ${unit} is in force: the machine says so${was}.`);
+        if (!given.store) return;
+        const answer = await storeSettings(machine, bench);
+        if (!answer.ok && bench.machine.dialect.save === '')
+          say(`The line for its file: ${fileLine(setting, value, bench)}`);
+        const kept = must(answer, FINDINGS);
+        const seen = kept.find((one) => one.setting === setting);
+        if (!seen || !holds(seen, value, bench))
+          giveUp(
+            [
+              problem(
+                'machine',
+                `The machine says that it has stored ${seen ? short(seen.value) : 'nothing'} of ${title}.`,
+                'Store it at the machine itself.',
+              ),
+            ],
+            FINDINGS,
+          );
+        print(`${title} ${short(value)} ${unit} is stored: the machine says so.`);
+      });
+    });
+}
+
+type SendOptions = { bench: string; to: string; json?: true };
+
+/** `ash send t.gcode --bench b.json --to tcp:127.0.0.1:4000` */
+export function addSend(program: Command): void {
+  program
+    .command('send <file>')
+    .description('prints a file on a machine, line by line; exit 1 when it did not come to its end')
+    .requiredOption('--bench <file>', 'bench as JSON')
+    .requiredOption('--to <address>', 'tcp:HOST:PORT or serial:PATH[@SPEED]')
+    .option('--json', 'as JSON')
+    .action(async (path: string, { bench: benchPath, to, json }: SendOptions) => {
+      must(parseAddress(to));
+      const bench = must(readBench(benchPath));
+      const bytes = must(readBytesOf(path));
+      const trace = readBytes(bytes, bench.machine);
+      const plan = trace.planText === null ? null : parsePlan(trace.planText);
+      const checked = audit(trace, bench, plan?.ok ? askedFor(plan.value) : undefined);
+      for (const { grade, line, what } of checked.findings)
+        if (grade === 'stop') say(`audit, line ${line}: ${what}`);
+      const lines = new Lines(bytes);
+      const done = await onMachine(to, async (machine) => {
+        const began = performance.now();
+        let told = 0;
+        const job = new Job(machine, lines, {
+          firmware: firmwareOf(bench.machine.dialect),
+          findAgainS: 20,
+          changed: ({ line, lines: all }) => {
+            const tenth = Math.floor((10 * line) / Math.max(1, all));
+            if (tenth <= told) return;
+            told = tenth;
+            say(`${10 * tenth} %: line ${line} of ${all}`);
+          },
+        });
+        const stop = () => job.stop('It was stopped from the keyboard.');
+        process.once('SIGINT', stop);
+        process.once('SIGTERM', stop);
+        const end = await job.run();
+        process.off('SIGINT', stop);
+        process.off('SIGTERM', stop);
+        return {
+          ok: end.state === 'finished',
+          state: end.state,
+          why: end.why,
+          lines: end.lines,
+          sure: end.state === 'finished' ? end.lines : end.sure,
+          resends: machine.wire.resends,
+          seconds: Number(((performance.now() - began) / 1000).toFixed(1)),
+        };
+      });
+      if (json) print(JSON.stringify(done, null, 2));
+      else if (done.ok) print(`Printed: ${done.lines} lines in ${done.seconds} s.`);
+      if (done.ok) return;
+      say(`${done.why} The last sure line is ${done.sure}.`);
+      throw new Exit(FINDINGS);
+    });
+}

@@ -1,0 +1,67 @@
+import { DIALECTS, type Column } from '../dialect/dialect';
+import { reportLines } from '../dialect/report';
+import { benchFor } from '../testing';
+import { columnIn, holds, restoring, settingsIn } from './reported';
+
+const VALUES = {
+  advance: { advance: 0.05 },
+  acceleration: { print: 1500, travel: 2000 },
+  steps: { steps: 412.5, rotation: 7.71 },
+};
+const CORNERS: Record<Column, Record<string, number>> = {
+  A: { x: 8, y: 9 },
+  B: { deviation: 0.013 },
+  C: { x: 8, y: 9 },
+  D: { square: 5 },
+};
+const reportOf = (column: Column) =>
+  reportLines(DIALECTS[column], { ...VALUES, cornering: CORNERS[column] })
+    .map((line) => `echo:  ${line}`)
+    .join('\n');
+
+test.each(Object.keys(DIALECTS) as Column[])(
+  'a report of column %s is known by itself, with every setting in it',
+  (column) => {
+    const report = reportOf(column);
+    expect(columnIn(report)).toBe(column);
+    const seen = settingsIn(DIALECTS[column], report);
+    const values = Object.fromEntries(seen.map(({ setting, value }) => [setting, value]));
+    expect(values.advance).toBeCloseTo(0.05);
+    expect(values.acceleration).toBe(1500);
+    expect(values[column === 'D' ? 'rotation' : 'steps']).toBeCloseTo(
+      column === 'D' ? 7.71 : 412.5,
+    );
+    const corner = { A: 'jerk', B: 'deviation', C: 'jerk', D: 'square' } as const;
+    expect(values[corner[column]]).toBeCloseTo(Object.values(CORNERS[column])[0]!);
+  },
+);
+
+test('where both models of corners are stated, a deviation of nothing is none', () => {
+  const both = (deviation: number) => `M92 X80 E400\nM205 X8 Y8 J${deviation}\nM900 K0.1`;
+  expect(columnIn(both(0.02))).toBe('B');
+  expect(columnIn(both(0))).toBe('A');
+  expect(columnIn('Hello\nT:20 /0')).toBeNull();
+});
+
+test('a value is in force when every axis of it says so, rounded as machines print', () => {
+  const bench = benchFor('heron');
+  const jerk = (report: string) =>
+    settingsIn(bench.machine.dialect, report).find(({ setting }) => setting === 'jerk')!;
+  expect(holds(jerk('M205 X9.00 Y9.00'), 9, bench)).toBe(true);
+  expect(holds(jerk('M205 X9.00 Y8.00'), 9, bench)).toBe(false);
+  const advance = settingsIn(bench.machine.dialect, 'echo: M900 K0.0667')[0]!;
+  expect(holds(advance, 0.06667, bench)).toBe(true);
+  expect(holds(advance, 0.07, bench)).toBe(false);
+});
+
+test('what restores a machine are the commands of its report, and nothing else of it', () => {
+  expect(
+    restoring([
+      'echo:; Steps per unit:',
+      'echo:  M92 X80.00 E93.00',
+      'echo:Hello',
+      'M420 S1 ; on',
+      'M503',
+    ]),
+  ).toEqual(['M92 X80.00 E93.00', 'M420 S1']);
+});

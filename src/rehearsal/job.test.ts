@@ -1,0 +1,156 @@
+import { benchFor } from '../core/testing';
+import { closeAll, onWire, until } from './on-wire';
+
+afterEach(closeAll);
+
+const bench = benchFor('heron');
+/** Ten slow moves, some warmth first. */
+const FILE = [
+  '; made for tests',
+  'M140 S60',
+  'M104 S200 ; warm',
+  'G28',
+  'M83',
+  ...Array.from({ length: 40 }, (_, i) => `G1 X${i} Y5 E0.1 F${1200 + i}`),
+].join('\n');
+const COMMANDS = FILE.split('\n')
+  .slice(1)
+  .map((line) => line.replace(/ ;.*/, ''));
+
+test('a file is printed line by line, and nothing stays hot', async () => {
+  const on = await onWire(bench, { speed: 2000 });
+  const end = await on.job(FILE).run();
+  expect(end).toMatchObject({ state: 'finished', lines: 45, sure: 45 });
+  expect(on.told()).toEqual([...COMMANDS, 'M400', 'M104 S0', 'M140 S0', 'M107']);
+});
+
+test('a pause draws back and lifts, and going on puts everything back as the file had it', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const states: string[] = [];
+  const job = on.job(FILE, { changed: ({ state }) => states.push(state) });
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  job.pause();
+  await until(() => job.state === 'paused');
+  const paused = on.told().slice(-6);
+  expect(paused).toEqual(['M400', 'G91', 'M83', 'G1 E-2 F1800', 'G1 Z5 F600', 'G90']);
+  expect(job.progress.keepsHeatS).toBeGreaterThan(800);
+  const before = on.told().length;
+  job.go();
+  expect(await end).toMatchObject({ state: 'finished' });
+  const last = [...on.told()]
+    .slice(0, before)
+    .filter((line) => /^G1 X/.test(line))
+    .at(-1)!;
+  const feed = /F(\d+)/.exec(last)![1];
+  expect(on.told().slice(before, before + 7)).toEqual([
+    'G91',
+    'M83',
+    'G1 Z-5 F600',
+    'G1 E2 F1800',
+    'G90',
+    'M83',
+    `G1 F${feed}`,
+  ]);
+  expect(on.told().filter((line) => /^G1 X/.test(line))).toEqual(
+    COMMANDS.filter((line) => /^G1 X/.test(line)),
+  );
+  expect([...new Set(states)]).toEqual(['printing', 'pausing', 'paused', 'finished']);
+});
+
+test('heat is let go when a pause lasts, and comes back before it goes on', async () => {
+  const on = await onWire(bench, { speed: 200 });
+  const long = `M104 S200\nM140 S60\nM83\n${'G1 X5 F600\nG1 X0\n'.repeat(2000)}`;
+  const job = on.job(long, { keepHeatS: 0.05 });
+  const end = job.run();
+  await until(() => on.told().length > 30);
+  job.pause();
+  await until(() => /let go/.test(job.why ?? ''));
+  expect(on.told().slice(-3)).toEqual(['M104 S0', 'M140 S0', 'M107']);
+  job.go();
+  await until(() => on.told().includes('M109 S200'));
+  expect(on.told()).toContain('M190 S60');
+  job.stop();
+  expect((await end).state).toBe('stopped');
+}, 20_000);
+
+test('a stop switches heaters and fan off and lifts, even while the machine waits for heat', async () => {
+  const on = await onWire(bench, { speed: 1 });
+  const job = on.job('M109 S200\nG28\nG1 X5 F600\n');
+  const end = job.run();
+  await until(() => job.progress.line >= 1);
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  job.stop();
+  expect(await end).toMatchObject({ state: 'stopped' });
+  expect(on.told().slice(-6)).toEqual(['M104 S0', 'M140 S0', 'M107', 'G91', 'G1 Z10 F600', 'G90']);
+  expect(on.told()).not.toContain('G1 X5 F600');
+});
+
+test('where the file waits for a person, it stands until somebody goes on', async () => {
+  const on = await onWire(bench, { speed: 2000 });
+  const job = on.job('G28\nM0 mark the filament\nG1 X5 F600\n');
+  const end = job.run();
+  await until(() => job.state === 'paused');
+  expect(job.why).toBe('The file waits for you: mark the filament');
+  expect(on.told()).not.toContain('G1 X5 F600');
+  job.go();
+  expect((await end).state).toBe('finished');
+  expect(on.told()).toContain('G1 X5 F600');
+});
+
+test('after the link was cut the machine is asked what it has; no line is sent twice, none left out', async () => {
+  const on = await onWire(bench, { speed: 20 }, { cutAfter: 25 });
+  const job = on.job(FILE);
+  const end = job.run();
+  await until(() => /is back/.test(job.why ?? ''), 15_000);
+  expect(job.state).toBe('paused');
+  job.go();
+  expect(await end).toMatchObject({ state: 'finished' });
+  expect(on.told().filter((line) => /^G1 X/.test(line))).toEqual(
+    COMMANDS.filter((line) => /^G1 X/.test(line)),
+  );
+}, 30_000);
+
+test('a machine that restarted meanwhile ends the print, and says so', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const job = on.job(FILE);
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  on.wire.cut(true);
+  on.firmware.powerCycle();
+  on.wire.mend();
+  expect(await end).toMatchObject({ state: 'failed' });
+  expect(job.why).toMatch(/restarted since/);
+}, 30_000);
+
+test('a greeting while it prints means that it restarted', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const job = on.job(FILE);
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  on.firmware.powerCycle();
+  expect(await end).toMatchObject({ state: 'failed' });
+  expect(job.why).toMatch(/has restarted/);
+  // Numbering was begun again, so that it could be told to stay cool.
+  await until(() => on.told().at(-1) === 'M107');
+}, 30_000);
+
+test('the emergency stop goes ahead of everything', async () => {
+  const on = await onWire(bench, { speed: 1 });
+  const job = on.job(`G28\n${'G1 X5 F60\nG1 X0 F60\n'.repeat(20)}`);
+  const end = job.run();
+  await until(() => job.progress.line >= 1);
+  job.emergency();
+  expect(await end).toMatchObject({ state: 'failed' });
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  const before = on.told().length;
+  on.firmware.receive('G1 X9');
+  expect(on.told().length).toBe(before);
+});
+
+test('a heater that does not heat ends the print with the machine’s own words', async () => {
+  const on = await onWire(bench, { speed: 100, heater: true });
+  const end = await on.job('M109 S200\nG28\n').run();
+  expect(end).toMatchObject({ state: 'failed' });
+  expect(end.why).toMatch(/heating failed/);
+}, 20_000);

@@ -1,0 +1,43 @@
+import { stripLine } from '../core/dialect/command';
+import { benchFor, makeTemperature } from '../core/testing';
+import { drawTruths } from '../understudy/truths';
+import { sendFaulty } from './wire-run';
+
+const bench = benchFor();
+const on = { bench, truths: drawTruths(bench, 7) };
+
+/** Commands of a real ladder, as many as are wanted. */
+function commandsOf(count: number): string[] {
+  const lines = makeTemperature().text.split('\n').map(stripLine).filter(Boolean);
+  return Array.from({ length: count }, (_, i) => lines[i % lines.length]!);
+}
+
+const WORST = {
+  lost: 0.01 / 3,
+  doubled: 0.01 / 3,
+  corrupted: 0.01 / 3,
+  lostLines: 0.005,
+  lostAnswers: 0.005,
+  doubledAnswers: 0.005,
+};
+
+test('whatever the wire does, 20,000 lines arrive once each and in order, in ten runs of ten', async () => {
+  const commands = commandsOf(20_000);
+  // Most of a run is waiting: all at once take hardly longer than one.
+  const runs = Array.from({ length: 10 }, (_, i) =>
+    sendFaulty(commands, on, WORST, i + 1, i % 2 === 0),
+  );
+  for (const { executed, sure, resends, end } of await Promise.all(runs)) {
+    expect(end).toBeNull();
+    expect(executed).toEqual(commands);
+    expect(sure).toBe(commands.length);
+    expect(resends).toBeGreaterThan(1000);
+  }
+}, 240_000);
+
+test('answers that come late change nothing', async () => {
+  const commands = commandsOf(400);
+  const { executed, end } = await sendFaulty(commands, on, { ...WORST, lateMs: 2 }, 3);
+  expect(end).toBeNull();
+  expect(executed).toEqual(commands);
+}, 60_000);

@@ -1,0 +1,104 @@
+/** What a simulated machine knows of itself: settings in force, those kept through a power cycle, and the factory's. */
+
+import type { Bench } from '../core/bench/bench';
+import type { Cornering } from '../core/bench/machine';
+import { param, type Command } from '../core/dialect/command';
+import { NEED_NAMES, settingReader } from '../core/dialect/dialect';
+import { reportLines, type ReportValues } from '../core/dialect/report';
+import { short } from '../core/numbers';
+
+/** Constants of the nozzle heater's controller. */
+export type Gains = { p: number; i: number; d: number };
+type State = { values: ReportValues; gains: Gains };
+
+const FACTORY_GAINS: Gains = { p: 22.2, i: 1.08, d: 114 };
+
+export class Memory {
+  private readonly factory: State;
+  private inForce: State;
+  private stored: State;
+  private readonly readSetting;
+
+  constructor(private readonly bench: Bench) {
+    const { dialect, limits } = bench.machine;
+    this.readSetting = settingReader(dialect);
+    this.factory = {
+      gains: FACTORY_GAINS,
+      values: {
+        acceleration: { print: limits.printAcceleration, travel: limits.travelAcceleration },
+        cornering: corneringValues(limits.cornering),
+        advance: { advance: 0 },
+        steps: { steps: 400, rotation: 8 },
+      },
+    };
+    this.stored = structuredClone(this.factory);
+    this.inForce = structuredClone(this.factory);
+  }
+
+  /** Takes what a command sets, where it sets something. @returns mm that the nozzle was nudged up by it */
+  take(command: Command): number {
+    let nudged = 0;
+    for (const { need, values } of this.readSetting(command)) {
+      if (need === 'nudge') nudged += values.dz ?? 0;
+      else this.inForce.values[need] = { ...this.inForce.values[need], ...values };
+    }
+    if (nudged !== 0) {
+      const now = this.inForce.values.nudge?.dz ?? 0;
+      this.inForce.values.nudge = { dz: now + nudged };
+    }
+    const offset = command.word === 'M851' ? param(command, 'Z') : null;
+    if (offset !== null) this.inForce.values.nudge = { dz: offset };
+    if (command.word === 'M301') {
+      const { p, i, d } = this.inForce.gains;
+      this.inForce.gains = {
+        p: param(command, 'P') ?? p,
+        i: param(command, 'I') ?? i,
+        d: param(command, 'D') ?? d,
+      };
+    }
+    return nudged;
+  }
+
+  get acceleration(): number {
+    return this.inForce.values.acceleration?.print ?? 1000;
+  }
+
+  store(): void {
+    this.stored = structuredClone(this.inForce);
+  }
+
+  load(): void {
+    this.inForce = structuredClone(this.stored);
+  }
+
+  reset(): void {
+    this.inForce = structuredClone(this.factory);
+  }
+
+  /** Its settings, line by line, as machines of its dialect print them. */
+  report(): string[] {
+    const { dialect } = this.bench.machine;
+    const { values, gains } = this.inForce;
+    const known = NEED_NAMES.filter((need) => need in values && need !== 'nudge');
+    const lines = reportLines(
+      dialect,
+      Object.fromEntries(known.map((need) => [need, values[need]])),
+    );
+    const { p, i, d } = gains;
+    const heater = [
+      dialect.file.advance === ''
+        ? `M301 P${short(p, 2)} I${short(i, 2)} D${short(d, 2)}`
+        : `pid_kp: ${short(p, 2)}`,
+    ];
+    const dz = values.nudge?.dz ?? 0;
+    // What was nudged while printing stands in the offset of the probe, as on machines that have one.
+    const offset = dialect.file.advance === '' ? [`M851 Z${short(dz, 3)}`] : [];
+    return [...lines, ...heater, ...offset];
+  }
+}
+
+function corneringValues(cornering: Cornering): Record<string, number> {
+  if (cornering.model === 'jerk') return { x: cornering.x, y: cornering.y };
+  if (cornering.model === 'square-corner') return { square: cornering.speed };
+  return { deviation: cornering.deviation };
+}
