@@ -9,4 +9,4 @@ ensureBuild();
 const data = resolve(ROOT, process.env.ASH_DATA ?? 'demo-data');
 if (!existsSync(join(data, 'ash.sqlite'))) run(bin('tsx'), ['scripts/fill-demo.ts', data]);
 const { serve } = await import('./serve.mjs');
-await serve(data);
+await serve(data, { understudies: true });

@@ -1,8 +1,11 @@
 /** Serves the built app on this machine alone, and to phones on the local network where that is asked for. */
 
 import { spawn } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { mkdirSync, statSync } from 'node:fs';
 import { isIP } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { bin, freePort, ROOT, run, say } from './bootstrap.mjs';
 
 const DEFAULT_PORT = 4710;
@@ -26,36 +29,122 @@ function phonesFrom(argv) {
   process.exit(2);
 }
 
-/** @param data folder of the database; made when it is not there */
-export async function serve(data, { dev = false } = {}) {
+/** More ends than these within a minute are no accident. */
+const MOST_ENDS = 5;
+const MINUTE_MS = 60_000;
+
+/** Starts a process again when it ends by itself. */
+function keepUp(start) {
+  let child = start();
+  let ending = false;
+  let gone;
+  const ends = [];
+  const gaveUp = new Promise((resolve) => {
+    const watch = () =>
+      child.on('exit', (code) => {
+        gone?.();
+        if (ending) return;
+        const now = Date.now();
+        ends.push(now);
+        if (ends.filter((at) => now - at < MINUTE_MS).length > MOST_ENDS) return resolve(code ?? 1);
+        child = start();
+        watch();
+      });
+    watch();
+  });
+  return {
+    gaveUp,
+    end(signal) {
+      ending = true;
+      if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
+      const ended = new Promise((resolve) => (gone = resolve));
+      child.kill(signal);
+      return ended;
+    },
+  };
+}
+
+/** Longest path of a socket, bytes. */
+const LONGEST_SOCKET = 100;
+
+/** Where the server finds the link: in the user's own data, or where that path is too long, in a folder of its own. */
+function socketFor(data) {
+  const near = join(data, 'link.sock');
+  if (Buffer.byteLength(near) <= LONGEST_SOCKET) return near;
+  const name = createHash('sha256').update(data).digest('hex').slice(0, 16);
+  const folder = join(tmpdir(), `ash-link-${process.getuid?.() ?? 0}-${name}`);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const { uid, mode } = statSync(folder);
+  if (uid !== process.getuid?.() || (mode & 0o077) !== 0) {
+    say(`${folder} belongs to somebody else or is open to others. Move it away.`);
+    process.exit(1);
+  }
+  return join(folder, 'link.sock');
+}
+
+/** Simulated machines, each on a port of its own. @returns where they are, as JSON */
+function standIns(env) {
+  const child = spawn(bin('tsx'), ['scripts/understudy.ts', '--all'], {
+    cwd: ROOT,
+    stdio: ['pipe', 'pipe', 'inherit'],
+    env,
+  });
+  process.on('exit', () => child.kill());
+  return new Promise((resolve) =>
+    child.stdout.once('data', (text) => resolve(String(text).trim())),
+  );
+}
+
+/**
+ * @param data folder of the database; made when it is not there
+ * @param understudies whether simulated machines stand ready on the wire
+ */
+export async function serve(data, { dev = false, understudies = false } = {}) {
   const phones = phonesFrom(process.argv.slice(2));
   mkdirSync(data, { recursive: true });
   run(bin('tsx'), ['scripts/check-store.ts', data]);
   const wanted = Number(process.env.PORT ?? DEFAULT_PORT);
   const port = await freePort(wanted);
-  const child = spawn(
-    'node',
-    [
-      '--expose-gc',
-      'scripts/server.mjs',
-      String(port),
-      dev ? 'dev' : 'start',
-      phones.open ? 'open' : 'shut',
-      phones.address,
-    ],
-    {
+  const socket = socketFor(data);
+  const env = {
+    ...process.env,
+    NODE_ENV: dev ? 'development' : 'production',
+    ASH_DATA: data,
+    ASH_LINK: socket,
+    NEXT_TELEMETRY_DISABLED: '1',
+  };
+  if (understudies) env.ASH_UNDERSTUDIES = await standIns(env);
+  // The link has a process of its own: a print goes on when the server ends, and nothing that it computes starves one.
+  const link = keepUp(() =>
+    spawn(bin('tsx'), ['src/link/main.ts', join(data, 'ash.sqlite'), socket], {
       cwd: ROOT,
       stdio: ['ignore', 'ignore', 'inherit'],
-      env: {
-        ...process.env,
-        NODE_ENV: dev ? 'development' : 'production',
-        ASH_DATA: data,
-        NEXT_TELEMETRY_DISABLED: '1',
-      },
-    },
+      env,
+    }),
   );
-  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
-  child.on('exit', (code) => process.exit(code ?? 0));
+  const server = keepUp(() =>
+    spawn(
+      'node',
+      [
+        '--expose-gc',
+        'scripts/server.mjs',
+        String(port),
+        dev ? 'dev' : 'start',
+        phones.open ? 'open' : 'shut',
+        phones.address,
+      ],
+      { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env },
+    ),
+  );
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.on(signal, () => {
+      // What prints is stopped and cooled first: the link ends when that is done.
+      void Promise.all([server.end(signal), link.end(signal)]).then(() => process.exit(0));
+    });
+  void Promise.race([server.gaveUp, link.gaveUp]).then(async (code) => {
+    await Promise.all([server.end('SIGTERM'), link.end('SIGTERM')]);
+    process.exit(code);
+  });
   const address = `http://127.0.0.1:${port}`;
   for (let tries = 0; tries < 240; tries++) {
     const answers = await fetch(address).then(
@@ -69,6 +158,6 @@ export async function serve(data, { dev = false } = {}) {
     await new Promise((resolve) => setTimeout(resolve, 250));
   }
   say(`The server did not answer at ${address}; what it said stands above.`);
-  child.kill();
+  await Promise.all([server.end('SIGTERM'), link.end('SIGTERM')]);
   process.exit(1);
 }

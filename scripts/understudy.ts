@@ -1,15 +1,20 @@
-/** `npm run understudy -- --machine heron --seed 7 --port 0`: a simulated machine on a socket. */
+/**
+ * `npm run understudy -- --machine heron --seed 7 --port 0`: a simulated machine on a socket. With `--all`, one of each
+ * demo machine, told as JSON, until standard input closes.
+ */
 
 import { parseArgs } from 'node:util';
 import { benchNamed } from '../src/cli/loop';
+import { MACHINES, type MachinePreset } from '../src/core/bench/presets';
 import { problemLine } from '../src/core/result';
 import { Firmware } from '../src/understudy/firmware';
 import { drawTruths } from '../src/understudy/truths';
-import { MOST_SEED } from '../src/understudy/understudies';
+import { demoBench, MOST_SEED, READY } from '../src/understudy/understudies';
 import { NO_FAULTS, serveWire } from '../src/understudy/wire';
 
 const { values } = parseArgs({
   options: {
+    all: { type: 'boolean', default: false },
     machine: { type: 'string', default: 'heron' },
     seed: { type: 'string', default: '1' },
     port: { type: 'string', default: '0' },
@@ -36,8 +41,28 @@ const number = (name: keyof typeof values, most: number): number => {
     stop(`--${name} "${values[name]}" is no number from 0 to ${most}. Give one.`);
   return value;
 };
+/** How many times as fast as a real machine those of the demo are: a ladder of half an hour takes two minutes. */
+const DEMO_SPEED = 15;
+
+if (values.all) {
+  const speed = Number(process.env.ASH_UNDERSTUDY_SPEED ?? DEMO_SPEED) || DEMO_SPEED;
+  const stand = await Promise.all(
+    (Object.keys(MACHINES) as MachinePreset[]).map(async (preset, i) => {
+      const { name, seed } = READY[i % READY.length]!;
+      const bench = demoBench(preset);
+      const firmware = new Firmware(bench, drawTruths(bench, seed), { speed });
+      const { port } = await serveWire(firmware);
+      return { machine: bench.machine.name, address: `tcp:127.0.0.1:${port}`, name, seed };
+    }),
+  );
+  process.stdout.write(`${JSON.stringify(stand)}\n`);
+  process.stdin.resume();
+  process.stdin.on('end', () => process.exit(0));
+}
 const bench = benchNamed(values.machine);
-if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
+if (values.all) {
+  // They stand until the other side lets go.
+} else if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
 else {
   const truths = drawTruths(bench.value, number('seed', MOST_SEED));
   const machine = new Firmware(bench.value, truths, {

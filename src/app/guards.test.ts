@@ -4,7 +4,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 
 /** Refused unless it was allowed, refused on every device, or open to whoever was let in. */
-type Guard = 'change' | 'computer' | 'open';
+type Guard = 'change' | 'start' | 'computer' | 'open';
 
 const ACTS: Record<string, Guard> = {
   'archive.ts archiveIt': 'change',
@@ -18,6 +18,20 @@ const ACTS: Record<string, Guard> = {
   'ladders.ts putIntoLedger': 'open',
   'ladders.ts carryIt': 'open',
   'ladders.ts takeBack': 'open',
+  'link.ts connectMachine': 'computer',
+  'link.ts disconnectMachine': 'computer',
+  'link.ts readMachine': 'open',
+  'link.ts applyToMachine': 'start',
+  'link.ts storeInMachine': 'start',
+  'link.ts takeBackPut': 'start',
+  'link.ts sayToMachine': 'start',
+  'link.ts heatMachine': 'start',
+  'link.ts printOnMachine': 'start',
+  'link.ts goOnPrinting': 'start',
+  // Whoever sees a machine may hold it.
+  'link.ts stopEverything': 'open',
+  'link.ts pausePrint': 'open',
+  'link.ts stopPrint': 'open',
   'phones.ts switchPhones': 'computer',
   'phones.ts showCode': 'computer',
   'phones.ts hideCode': 'computer',
@@ -49,7 +63,9 @@ const guardOf = (body: string): Guard =>
     ? 'computer'
     : /await refusedTo\('change'\)/.test(body)
       ? 'change'
-      : 'open';
+      : /await refusedTo\('start'\)/.test(body)
+        ? 'start'
+        : 'open';
 
 /** Exported functions of a file with their text, up to the next one. */
 function exported(path: string): [name: string, body: string][] {

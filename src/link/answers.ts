@@ -1,8 +1,6 @@
-/** What a machine says on the wire, line by line, in the usual spellings (docs/domain.md §13). */
+/** What a machine says on the wire, line by line, in the usual spellings (docs/domain.md §11). */
 
-/** A temperature and what it is to become, °C; NaN where only one of them was told. */
-export type Heat = { now: number; target: number };
-export type Temperatures = { nozzle?: Heat; bed?: Heat };
+import type { Temperatures } from '../core/link-state';
 
 export type Answer =
   /** A line was taken: which one, and how much room is left, where the machine says so. */

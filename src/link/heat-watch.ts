@@ -1,7 +1,7 @@
 /** Watches heaters while something prints: one that does not rise, falls away or runs past ends the print. */
 
 import { short } from '../core/numbers';
-import type { Heat, Temperatures } from './answers';
+import type { Heat, Temperatures } from '../core/link-state';
 
 /** A heater this much below its target has to rise by some degrees within this time. */
 const COLD = 8;

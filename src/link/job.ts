@@ -6,33 +6,11 @@
 import type { Firmware } from '../core/dialect/dialect';
 import { stripLine } from '../core/dialect/command';
 import type { Lines } from '../core/gcode/lines';
+import type { JobState, Progress, Temperatures } from '../core/link-state';
 import { short } from '../core/numbers';
-import type { Temperatures } from './answers';
 import { HeatWatch } from './heat-watch';
 import type { Listener, Machine } from './machine';
 import { Modes } from './modes';
-
-export type JobState =
-  | 'printing'
-  | 'pausing'
-  /** By a press, by the file itself (`M0`), or because the link was lost. */
-  | 'paused'
-  | 'stopping'
-  | 'finished'
-  | 'stopped'
-  | 'failed';
-
-export type Progress = {
-  state: JobState;
-  /** Line of the file that was given last, and the last one that the machine has surely taken. */
-  line: number;
-  sure: number;
-  lines: number;
-  /** Why it stands or ended, in words. */
-  why: string | null;
-  /** Seconds until heat is let go while it stands; null when it is not kept. */
-  keepsHeatS: number | null;
-};
 
 export type JobOptions = {
   firmware: Firmware;

@@ -1,6 +1,7 @@
 /** A machine on the wire: found at an address, asked what it is, told things one by one. */
 
-import { heatIn, type Answer, type Temperatures } from './answers';
+import type { Temperatures } from '../core/link-state';
+import { heatIn, type Answer } from './answers';
 import { addressText, USUAL_SPEEDS, type Address } from './address';
 import { fail, ok, problem, type Problem, type Result } from '../core/result';
 import { openTransport } from './transport';

@@ -1,5 +1,5 @@
 /**
- * The host's side of the wire (docs/domain.md §13): numbered lines with sums, as many under way as the machine has
+ * The host's side of the wire (docs/domain.md §11): numbered lines with sums, as many under way as the machine has
  * room for. Whatever is lost, doubled, damaged or late, the machine executes every line once and in order, since it
  * counts them itself; what an `ok` belongs to is a guess, what a machine asks for is proof.
  */

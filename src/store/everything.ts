@@ -35,6 +35,9 @@ export const TABLES = [
   'ledger',
   'kept',
   'graft',
+  'wire',
+  'job',
+  'put',
   'place',
 ] as const;
 type Table = (typeof TABLES)[number];

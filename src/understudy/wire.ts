@@ -1,4 +1,4 @@
-/** The understudy on a socket: one line, one answer (domain.md §13), with faults of the line that can be switched on. */
+/** The understudy on a socket: one line, one answer (domain.md §11), with faults of the line that can be switched on. */
 
 import { createServer, type Server, type Socket } from 'node:net';
 import { seeded, type Random } from '../core/random';

@@ -3,5 +3,5 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { find, make, check, draw, isPicture, adopt, reveal, sliced } =
+export const { find, make, check, draw, isPicture, adopt, reveal, sliced, reached, simulate } =
   await import('./server.ts');

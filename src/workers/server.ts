@@ -10,6 +10,7 @@ import { askedFor } from '../core/gcode/asked';
 import { parsePlan, type Plan } from '../core/plan/plan';
 import { kindFor } from '../core/ladders/registry';
 import { planMotion } from '../core/motion/plan-motion';
+import { lineTimes } from '../core/motion/line-times';
 import { timesOf } from '../core/motion/times';
 import { makeGraft } from '../core/graft/make';
 import { proveGraft } from '../core/graft/prove';
@@ -20,6 +21,7 @@ import { findValue, type Said } from '../core/reading/find-value';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
 import { revealed } from '../rehearsal/revealed';
+import { simulatedPrint } from '../rehearsal/simulated-print';
 
 export function find(task: { kind: string; plan: Plan; bench: Bench; said: Said }) {
   const kind = kindFor(task.plan);
@@ -57,10 +59,29 @@ export function check({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
 /** A PNG of the print as its moves draw it. */
 export function draw(task: { bytes: Uint8Array; plan: Plan; pxPerMm: number }): Uint8Array {
   const trace = readBytes(task.bytes, task.plan.bench.machine);
-  const { width, height, rgba } = ladderPicture(trace, task.plan, task.pxPerMm);
+  return asPng(ladderPicture(trace, task.plan, task.pxPerMm));
+}
+
+type Drawn = { width: number; height: number; rgba: { buffer: ArrayBufferLike } };
+
+function asPng({ width, height, rgba }: Drawn): Uint8Array {
   const png = new PNG({ width, height });
   png.data = Buffer.from(rgba.buffer);
   return PNG.sync.write(png);
+}
+
+/** When each line of a file is reached. */
+export function reached({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
+  const trace = readBytes(bytes, plan.bench.machine);
+  return lineTimes(trace, planMotion(trace, tunedMachine(plan.bench)));
+}
+
+/** What a file that was printed over the wire on a simulated machine looks like, and what its instruments say. */
+export function simulate(task: { bytes: Uint8Array; plan: Plan; seed: number }) {
+  const { plan, seed } = task;
+  const trace = readBytes(task.bytes, plan.bench.machine);
+  const made = simulatedPrint({ trace, bench: plan.bench, plan, seed, colour: 'moss' });
+  return made.failed === null ? { png: asPng(made.picture), measured: made.measured } : null;
 }
 
 /** Whether bytes are a whole PNG that can be shown. */

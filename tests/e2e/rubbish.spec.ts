@@ -67,6 +67,8 @@ const IDS = [
 ];
 const PAGES = [
   '/bench/ID',
+  '/bench/ID/machine',
+  '/machines/ID/link',
   '/ladder/ID',
   '/ladder/ID/design',
   '/ladder/ID/print',

@@ -7,6 +7,8 @@ import { ownServer, type OwnServer } from './own-server';
 const PAGES = [
   '/bench/1',
   '/bench/2',
+  '/bench/1/machine',
+  '/bench/1/machine?linked',
   '/bench/new',
   '/things',
   '/things/machine/1',
@@ -43,6 +45,10 @@ test.afterAll(() => server.stop());
 
 async function open(page: Page, path: string): Promise<void> {
   await page.goto(server.address + path);
+  if (path.includes('linked')) {
+    await page.getByRole('button', { name: 'Simulated: Calm day' }).click();
+    await page.getByRole('table').waitFor();
+  }
   if (path.includes('design')) await page.locator('canvas').first().waitFor();
   if (path.includes('through?')) await page.getByRole('tab').first().waitFor();
 }

@@ -17,6 +17,7 @@ import { photos } from '@/store/photos';
 import { places } from '@/store/places';
 import { readings } from '@/store/readings';
 import { filaments, machines } from '@/store/things';
+import { wires } from '@/store/wires';
 
 const HOUR_MS = 3_600_000;
 
@@ -51,6 +52,7 @@ function makeStore() {
     own: own(db),
     devices: devices(db),
     archive: archive(db),
+    wires: wires(db),
   };
 }
 

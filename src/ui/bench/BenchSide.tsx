@@ -19,6 +19,8 @@ type Props = {
     inMachine: boolean | null;
   }[];
   carry: (id: number, carried: boolean) => Promise<Outcome>;
+  /** The machine on the wire: its name, and where its page is. */
+  machine: { name: string; href: string };
   setUp: (kind: string) => Promise<Outcome>;
 };
 
@@ -37,7 +39,7 @@ const GO_ON = {
   },
 } as const;
 
-export function BenchSide({ next, kinds, carried, carry, setUp }: Props) {
+export function BenchSide({ next, kinds, carried, carry, machine, setUp }: Props) {
   const [shown, setShown] = useState(false);
   const about = kinds.find(({ kind }) => kind === next?.kind);
   const under = next?.underway;
@@ -101,6 +103,11 @@ export function BenchSide({ next, kinds, carried, carry, setUp }: Props) {
 
       <section className="rule-above">
         <h2>Carry to the machine</h2>
+        <p className="mb-3">
+          <Link className="btn-quiet" href={machine.href}>
+            {machine.name} on the wire
+          </Link>
+        </p>
         {carried.length === 0 ? (
           <p className="soft">
             Values that you find appear here, with the line or setting that carries them over.

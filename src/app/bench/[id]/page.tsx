@@ -138,6 +138,7 @@ export default async function BenchPage({ params }: Props) {
             }))}
           carried={carried}
           carry={carryIt}
+          machine={{ name: stored.bench.machine.name, href: `/bench/${id}/machine` }}
           setUp={setUpLadder.bind(null, id)}
         />
       </main>

@@ -5,11 +5,19 @@ import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
+import {
+  goOnPrinting,
+  pausePrint,
+  printOnMachine,
+  stopEverything,
+  stopPrint,
+} from '../../../actions/link';
 import { itIsPrinted, toScoreElsewhere } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, ladderView } from '../../../server/ladder';
 import { askingDevice, phoneHosts } from '../../../server/who';
+import { linkState } from '../../../server/link';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
@@ -19,7 +27,11 @@ import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
 import { READY } from '@/understudy/understudies';
 import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
+import { RunningPrint } from '@/ui/print/RunningPrint';
 import { FileCheck } from '@/ui/print/FileCheck';
+
+const isUnderWay = (state: string): boolean =>
+  ['printing', 'pausing', 'paused', 'stopping'].includes(state);
 
 export const metadata = { title: 'Print' };
 
@@ -40,13 +52,45 @@ async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
   return checked;
 }
 
-export default async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
+type Props = {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string | undefined>>;
+};
+
+export default async function PrintPage({ params, searchParams }: Props) {
   const view = ladderView((await params).id);
   const { ladder, bench } = view;
   const file = store().files.newestOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   const device = await askingDevice();
+  const again = (await searchParams).again !== undefined;
+  const wire = await linkState(bench.machineId);
+  const { name } = bench.bench.machine;
+  const machineHref = `/bench/${bench.id}/machine`;
+  if (wire?.job?.file === file.id && (isUnderWay(wire.job.state) || !again))
+    return (
+      <>
+        <LadderHeader view={view} here="print" />
+        <RunningPrint
+          machine={bench.machineId}
+          name={name}
+          fileId={file.id}
+          first={wire}
+          stands={onSharedAxis(plan)}
+          picture={`/files/${file.id}/picture`}
+          times={await inThread('reached', { bytes: store().files.bytes(file.id)!, plan })}
+          ladder={ladder.id}
+          machineHref={machineHref}
+          acts={{
+            pause: pausePrint.bind(null, bench.id),
+            go: goOnPrinting.bind(null, bench.id),
+            stop: stopPrint.bind(null, bench.id),
+            stopEverything: stopEverything.bind(null, bench.id),
+          }}
+        />
+      </>
+    );
   const { audited, times } = await checkedOf(file);
   const copies = copiesOf(ladder.id).length;
   const stands = onSharedAxis(plan);
@@ -92,6 +136,19 @@ export default async function PrintPage({ params }: { params: Promise<{ id: stri
             >
               Download
             </a>
+            {wire?.link === 'ready' ? (
+              <ActButton
+                className="btn-quiet"
+                needs="start"
+                act={printOnMachine.bind(null, bench.id, file.id)}
+              >
+                {wire.simulated ? `Print on ${name}, simulated` : `Print on ${name}`}
+              </ActButton>
+            ) : (
+              <Link className="btn-quiet" href={machineHref}>
+                {wire?.link === 'busy' ? `${name} is printing` : `Connect ${name}`}
+              </Link>
+            )}
             <ActButton
               // Who stands at the machine has the print in hand, not a card to put a file on.
               className={device ? 'btn-main' : 'btn-quiet'}

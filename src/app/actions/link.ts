@@ -1,0 +1,226 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+import { z } from 'zod';
+import type { ReportedSetting } from '@/core/bench/reported';
+import { SettingName } from '@/core/bench/settings';
+import { fail, parseWith, problem, type Failed, type Result } from '@/core/result';
+import type { Act } from '@/link/protocol';
+import type { StoredBench } from '@/store/benches';
+import { askLink, linkState, standIns } from '../server/link';
+import { now, store } from '../server/store';
+import { refusedOffComputer, refusedTo } from '../server/who';
+import { done, gone, idIn, type Answer } from './answer';
+
+/** What a machine has, as pages compare it with the ledger. */
+export type MachineHas = {
+  column: string;
+  settings: ReportedSetting[];
+  stored: ReportedSetting[] | null;
+  notes: string[];
+};
+
+const benchIn = (sent: unknown): StoredBench | null => store().benches.get(idIn(sent));
+
+/** Whether what stands on the wire is a simulated machine. */
+async function isSimulated(machine: number): Promise<boolean> {
+  return ((await linkState(machine))?.simulated ?? null) !== null;
+}
+
+/** Links a machine to an address; one of a simulated machine is marked as such. */
+export async function connectMachine(benchId: unknown, sent: unknown): Promise<Answer> {
+  const refused = await refusedOffComputer();
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const address = parseWith(z.string().trim().min(1).max(300), sent, 'address', () => 'Address');
+  if (!bench) return gone('bench');
+  if (!address.ok) return address;
+  const standIn = standIns().find((one) => one.address === address.value);
+  return askLink({
+    act: 'connect',
+    machine: bench.machineId,
+    address: address.value,
+    simulated: standIn ? { name: standIn.name, seed: standIn.seed } : null,
+    tools: bench.bench.machine.extruder.tools,
+  });
+}
+
+export async function disconnectMachine(benchId: unknown): Promise<Answer> {
+  const refused = await refusedOffComputer();
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  return bench ? askLink({ act: 'disconnect', machine: bench.machineId }) : gone('bench');
+}
+
+/** What is in force; with `stored` also what is kept through switching off. */
+export async function readMachine(benchId: unknown, stored: unknown): Promise<Result<MachineHas>> {
+  const bench = benchIn(benchId);
+  if (!bench) return gone('bench');
+  return askLink({
+    act: 'settings',
+    machine: bench.machineId,
+    bench: bench.bench,
+    stored: stored === true,
+  });
+}
+
+/** Puts a value in force; it is said to be there when the machine says so. */
+export async function applyToMachine(
+  benchId: unknown,
+  sentSetting: unknown,
+  sentValue: unknown,
+): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const setting = SettingName.safeParse(sentSetting);
+  const value = z.number().safeParse(sentValue);
+  if (!bench || !setting.success || !value.success) return gone('bench');
+  const applied = await askLink<{ before: number | null }>({
+    act: 'apply',
+    machine: bench.machineId,
+    bench: bench.bench,
+    setting: setting.data,
+    value: value.data,
+  });
+  if (!applied.ok) return applied;
+  store().wires.put({
+    machineId: bench.machineId,
+    setting: setting.data,
+    value: value.data,
+    before: applied.value.before,
+    simulated: await isSimulated(bench.machineId),
+    at: now(),
+  });
+  revalidatePath('/', 'layout');
+  return done;
+}
+
+/** Stores what is in force; values of the ledger that are kept now count as being in the machine. */
+export async function storeInMachine(benchId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  if (!bench) return gone('bench');
+  const kept = await askLink<ReportedSetting[]>({
+    act: 'store',
+    machine: bench.machineId,
+    bench: bench.bench,
+  });
+  if (!kept.ok) return kept;
+  const { db, wires, ledger } = store();
+  const real = !(await isSimulated(bench.machineId));
+  db.transaction(() => {
+    wires.stored(bench.machineId);
+    if (!real) return;
+    for (const { id, setting, simulated, carriedAt } of ledger.current(bench.id))
+      if (!simulated && carriedAt === null && kept.value.some((one) => one.setting === setting))
+        ledger.carry(id, now());
+  })();
+  revalidatePath('/', 'layout');
+  return done;
+}
+
+/** Puts back what was there before a value was put into the machine. */
+export async function takeBackPut(benchId: unknown, putId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const put = store().wires.get(idIn(putId));
+  if (!bench || !put || put.machineId !== bench.machineId) return gone('value');
+  if (put.before === null)
+    return fail(
+      problem('value', 'What was there before is not known.', 'Type it under Talk to the machine.'),
+    );
+  const act = { machine: bench.machineId, bench: bench.bench };
+  const back = await askLink({ act: 'apply', ...act, setting: put.setting, value: put.before });
+  if (!back.ok) return back;
+  if (put.stored) {
+    const kept = await askLink({ act: 'store', ...act });
+    if (!kept.ok) return kept;
+  }
+  store().wires.takenBack(put.id, now());
+  revalidatePath('/', 'layout');
+  return done;
+}
+
+async function onWire(benchId: unknown, act: (machine: number) => Act): Promise<Answer> {
+  const bench = benchIn(benchId);
+  return bench ? askLink(act(bench.machineId)) : gone('bench');
+}
+
+export async function sayToMachine(benchId: unknown, sent: unknown): Promise<Answer> {
+  const refused: Failed | null = await refusedTo('start');
+  if (refused) return refused;
+  const line = typeof sent === 'string' ? sent.slice(0, 240) : '';
+  return onWire(benchId, (machine) => ({ act: 'talk', machine, line }));
+}
+
+const Degrees = z.number().min(0).max(500).nullable().catch(null);
+
+/** Temperatures to go to, °C; null leaves one as it is, 0 switches it off. */
+export async function heatMachine(
+  benchId: unknown,
+  nozzle: unknown,
+  bed: unknown,
+): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  if (!bench) return gone('bench');
+  const { extruder, bedHottest, name } = bench.bench.machine;
+  const to = { nozzle: Degrees.parse(nozzle), bed: Degrees.parse(bed) };
+  const tooHot =
+    (to.nozzle ?? 0) > extruder.hottest
+      ? `The nozzle of ${name} bears ${extruder.hottest} °C`
+      : (to.bed ?? 0) > bedHottest
+        ? `The bed of ${name} bears ${bedHottest} °C`
+        : null;
+  if (tooHot) return fail(problem('heat', `${tooHot}.`, 'Give less.'));
+  return onWire(benchId, (machine) => ({ act: 'heat', machine, ...to }));
+}
+
+/** Everything stops at once. Open to whoever sees the machine: somebody may stand beside it with a phone. */
+export async function stopEverything(benchId: unknown): Promise<Answer> {
+  return onWire(benchId, (machine) => ({ act: 'emergency', machine }));
+}
+
+/** Prints a ladder's file as it is kept. */
+export async function printOnMachine(benchId: unknown, fileId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const file = store().files.get(idIn(fileId));
+  if (!bench || !file) return gone('file');
+  const stops = store()
+    .files.checked(file.id)
+    ?.audited.findings.filter(({ grade }) => grade === 'stop');
+  if (stops && stops.length > 0)
+    return fail(...stops.map(({ what, mend }) => problem('file', what, mend)));
+  const begun = await askLink({
+    act: 'print',
+    machine: bench.machineId,
+    bench: bench.bench,
+    file: file.id,
+    kept: null,
+    name: file.name,
+  });
+  if (!begun.ok) return begun;
+  revalidatePath('/', 'layout');
+  redirect(`/ladder/${file.ladderId}/print`);
+}
+
+export async function pausePrint(benchId: unknown): Promise<Answer> {
+  return onWire(benchId, (machine) => ({ act: 'pause', machine }));
+}
+
+export async function goOnPrinting(benchId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  return onWire(benchId, (machine) => ({ act: 'go', machine }));
+}
+
+export async function stopPrint(benchId: unknown): Promise<Answer> {
+  return onWire(benchId, (machine) => ({ act: 'stop', machine }));
+}

@@ -1,0 +1,108 @@
+/** The server's end of the socket to the link, which owns every wire. */
+
+import 'server-only';
+import { connect, type Socket } from 'node:net';
+import { fail, problem, type Result } from '@/core/result';
+import type { LinkState } from '@/core/link-state';
+import type { Act, Answered } from '@/link/protocol';
+import type { Port } from '@/link/transport';
+import { keepFinished } from './jobs';
+import { changed } from './live';
+
+/** How long an act may take, ms: reading, applying and proving take seconds, a machine that restarts many. */
+const PATIENCE_MS = 60_000;
+
+type Waiting = (answer: Result<unknown>) => void;
+
+class LinkClient {
+  private socket: Socket | null = null;
+  private readonly waiting = new Map<number, Waiting>();
+  private last = 0;
+
+  constructor(private readonly path: string) {}
+
+  private open(): Socket {
+    if (this.socket) return this.socket;
+    const socket = (this.socket = connect(this.path));
+    socket.setEncoding('utf8');
+    let ear = '';
+    socket.on('data', (piece) => {
+      ear += piece as unknown as string;
+      for (let end = ear.indexOf('\n'); end !== -1; end = ear.indexOf('\n')) {
+        this.heard(JSON.parse(ear.slice(0, end)) as Answered);
+        ear = ear.slice(end + 1);
+      }
+    });
+    socket.on('error', () => socket.destroy());
+    socket.on('close', () => {
+      this.socket = null;
+      for (const told of this.waiting.values()) told(noLink);
+      this.waiting.clear();
+    });
+    return socket;
+  }
+
+  private heard(answer: Answered): void {
+    if ('changed' in answer) {
+      void keepFinished();
+      return changed(linkTopic(answer.changed), answer.revision);
+    }
+    const { id, ...result } = answer;
+    this.waiting.get(id)?.(result);
+    this.waiting.delete(id);
+  }
+
+  ask(act: Act): Promise<Result<unknown>> {
+    const socket = this.open();
+    const id = ++this.last;
+    return new Promise((resolve) => {
+      const late = setTimeout(() => {
+        this.waiting.delete(id);
+        resolve(
+          fail(
+            problem('link', 'The machine took too long to answer.', 'Look at it, then try again.'),
+          ),
+        );
+      }, PATIENCE_MS);
+      this.waiting.set(id, (answer) => {
+        clearTimeout(late);
+        resolve(answer);
+      });
+      socket.write(`${JSON.stringify({ id, act })}\n`);
+    });
+  }
+}
+
+const noLink = fail(
+  problem('link', 'The part of Ash Ladder that talks to machines is starting.', 'Try once more.'),
+);
+
+const shared = globalThis as { ashLink?: LinkClient };
+
+/** Asks the link for something; what it answers was made by the code of this product alone. */
+export async function askLink<T = null>(act: Act): Promise<Result<T>> {
+  const path = process.env.ASH_LINK;
+  if (!path) return noLink;
+  shared.ashLink ??= new LinkClient(path);
+  return (await shared.ashLink.ask(act)) as Result<T>;
+}
+
+/** Under which pages follow a machine. */
+export const linkTopic = (machine: number): string => `/machines/${machine}/link`;
+
+/** A machine on the wire as it stands; null while the link is starting. */
+export async function linkState(machine: number): Promise<LinkState | null> {
+  await keepFinished();
+  const state = await askLink<LinkState>({ act: 'look', machine });
+  return state.ok ? state.value : null;
+}
+
+export async function portsHere(): Promise<Port[]> {
+  const ports = await askLink<Port[]>({ act: 'ports' });
+  return ports.ok ? ports.value : [];
+}
+
+/** The simulated machines that stand ready on the wire, if any do. */
+export type StandIn = { machine: string; address: string; name: string; seed: number };
+export const standIns = (): StandIn[] =>
+  JSON.parse(process.env.ASH_UNDERSTUDIES ?? '[]') as StandIn[];

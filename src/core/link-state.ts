@@ -1,0 +1,51 @@
+/** A machine on the wire as pages are shown it. */
+
+/** A temperature and what it is to become, °C; NaN where only one of them was told. */
+export type Heat = { now: number; target: number };
+export type Temperatures = { nozzle?: Heat; bed?: Heat };
+
+export type JobState =
+  | 'printing'
+  | 'pausing'
+  /** By a press, by the file itself (`M0`), or because the link was lost. */
+  | 'paused'
+  | 'stopping'
+  | 'finished'
+  | 'stopped'
+  | 'failed';
+
+export type Progress = {
+  state: JobState;
+  /** Line of the file that was given last, and the last one that the machine has surely taken. */
+  line: number;
+  sure: number;
+  lines: number;
+  /** Why it stands or ended, in words. */
+  why: string | null;
+  /** Seconds until heat is let go while it stands; null when it is not kept. */
+  keepsHeatS: number | null;
+};
+
+/** Which understudy stands behind an address. */
+export type Simulated = { name: string; seed: number };
+
+/** `heat` marks temperatures that come by themselves: of several in a row the last one is kept. */
+export type TalkLine = { n: number; from: 'host' | 'machine'; text: string; heat?: true };
+
+export type LinkState = {
+  machine: number;
+  revision: number;
+  address: string | null;
+  simulated: Simulated | null;
+  /** What it says it is. */
+  about: string;
+  /** `off` where nobody asked for a link; `looking` also after it was lost. */
+  link: 'off' | 'looking' | 'ready' | 'busy';
+  /** Why there is no link, in words. */
+  why: string | null;
+  heat: Temperatures;
+  /** Seconds until idle heaters go off; null when none is hot or something is going on. */
+  coolsInS: number | null;
+  job: (Progress & { id: number; name: string; file: number | null; startedAt: string }) | null;
+  talk: TalkLine[];
+};

@@ -1,0 +1,379 @@
+/** One machine that the link holds: its wire, its job, what was said, and whether something is left hot. */
+
+import { firmwareOf } from '../core/dialect/dialect';
+import { Lines } from '../core/gcode/lines';
+import type { LinkState, Progress, Simulated, TalkLine } from '../core/link-state';
+import { plainLine } from '../core/text';
+import { fail, ok, problem, type Result } from '../core/result';
+import { parseAddress } from './address';
+import { readAnswer } from './answers';
+import { Job } from './job';
+import { ended, Machine, type Listener } from './machine';
+import type { ActOf } from './protocol';
+import type { HeatRow, Records } from './records';
+import { applySetting, readSettings, storeSettings } from './settings';
+
+/** How often temperatures are asked for while nothing prints, ms. */
+const ASK_MS = 2000;
+/** A hot machine that nobody touches is switched off after this, ms. */
+const IDLE_MS = 10 * 60_000;
+const LOOK_EVERY_MS = 3000;
+/** How often others are told of changes, ms. */
+const TELL_MS = 150;
+/** Lines of talk that are kept, and that are told. */
+const MOST_TALK = 400;
+const TOLD_TALK = 120;
+/** Rows of heat that are kept of a job; every second one is thrown away when there are more. */
+const MOST_HEAT = 1500;
+/** How often a job is written down, ms. */
+const SAVE_MS = 500;
+
+/** Harmless at any time: questions, messages, and the shares of speed and flow. */
+const ANY_TIME = /^(?:M105|M114|M115|M117|M118|M119|M155|M220|M221|M27|M31|M503)\b/i;
+
+export class Held {
+  private machine: Machine | null = null;
+  private link: LinkState['link'] = 'off';
+  private why: string | null = null;
+  private job: (Job & { id?: number }) | null = null;
+  private shown: LinkState['job'] = null;
+  private heat: HeatRow[] = [];
+  private heatStep = 2;
+  private startedAt = 0;
+  private talk: TalkLine[] = [];
+  private said = 0;
+  private revision = 0;
+  private telling: NodeJS.Timeout | null = null;
+  private touchedAt = performance.now();
+  private tools = 1;
+  private simulated: Simulated | null = null;
+  private address: string | null = null;
+  private looking: NodeJS.Timeout | null = null;
+  /** One thing after the other on a wire. */
+  private turn: Promise<unknown> = Promise.resolve();
+  private readonly timer = setInterval(() => this.tend(), ASK_MS);
+  /** Where the last link was cut short while something printed: cooled and lifted when it is found again. */
+  leftHot = false;
+
+  constructor(
+    readonly id: number,
+    private readonly records: Records,
+    private readonly changed: (id: number, revision: number) => void,
+  ) {}
+
+  get state(): LinkState {
+    const hot = this.machine !== null && this.job === null && this.isHot;
+    const left = Math.round((this.touchedAt + IDLE_MS - performance.now()) / 1000);
+    return {
+      machine: this.id,
+      revision: this.revision,
+      address: this.address,
+      simulated: this.simulated,
+      about: this.machine?.about ?? '',
+      link: this.link === 'ready' && this.job ? 'busy' : this.link,
+      why: this.why,
+      heat: this.machine?.heat ?? {},
+      coolsInS: hot ? Math.max(0, left) : null,
+      job: this.shown,
+      talk: this.talk.slice(-TOLD_TALK),
+    };
+  }
+
+  private get isHot(): boolean {
+    const { nozzle, bed } = this.machine?.heat ?? {};
+    return (nozzle?.target ?? 0) > 0 || (bed?.target ?? 0) > 0;
+  }
+
+  /** Says that something is another now, a few times a second at most. */
+  private tell(): void {
+    this.revision++;
+    this.telling ??= setTimeout(() => {
+      this.telling = null;
+      this.changed(this.id, this.revision);
+    }, TELL_MS);
+  }
+
+  // ---- The link
+
+  async connect({ address, simulated, tools }: Omit<ActOf<'connect'>, 'act' | 'machine'>) {
+    const parsed = parseAddress(address);
+    if (!parsed.ok) return parsed;
+    if (this.job) return fail(printing);
+    this.letGo();
+    this.address = address;
+    this.simulated = simulated;
+    this.tools = tools;
+    return this.look(true);
+  }
+
+  /** Looks for the machine; where it is not there and nobody waits for an answer, again after a while. */
+  private async look(byHand: boolean): Promise<Result<null>> {
+    const parsed = parseAddress(this.address ?? '');
+    if (!parsed.ok) return parsed;
+    this.link = 'looking';
+    this.tell();
+    const found = await Machine.find(parsed.value);
+    if (this.link !== 'looking') {
+      if (found.ok) found.value.close();
+      return fail(notNow);
+    }
+    if (!found.ok) {
+      this.why = found.problems[0]!.what;
+      if (byHand) this.link = 'off';
+      else this.again();
+      this.tell();
+      return found;
+    }
+    const machine = (this.machine = found.value);
+    machine.tools = this.tools;
+    const listener: Listener = {
+      talk: (text, from) => this.hear(text, from),
+      heat: () => this.tell(),
+      ended: () => this.lost(),
+    };
+    machine.listeners.add(listener);
+    this.link = 'ready';
+    this.why = null;
+    this.touchedAt = performance.now();
+    await machine.ask('M105');
+    if (this.leftHot) {
+      // What printed when the link ended is not gone on with; nothing of it stays hot.
+      this.leftHot = false;
+      await machine.cool();
+      await machine.each(['G91', 'G1 Z10 F600', 'G90']);
+    }
+    this.tell();
+    return ok(null);
+  }
+
+  private again(): void {
+    this.link = 'looking';
+    if (this.looking) clearTimeout(this.looking);
+    this.looking = setTimeout(() => void this.look(false), LOOK_EVERY_MS);
+  }
+
+  /** The wire has ended. A job sees to its own. */
+  private lost(): void {
+    const end = this.machine?.wire.over;
+    if (!end || end.why === 'closed') return;
+    this.why = end.text;
+    this.tell();
+    if (this.job) return;
+    this.machine?.close();
+    this.machine = null;
+    if (end.why === 'halted') this.link = 'off';
+    else this.again();
+    this.tell();
+  }
+
+  private letGo(): void {
+    if (this.looking) clearTimeout(this.looking);
+    this.looking = null;
+    this.machine?.close();
+    this.machine = null;
+    this.link = 'off';
+    this.why = null;
+    this.tell();
+  }
+
+  disconnect(): Result<null> {
+    if (this.job) return fail(printing);
+    this.letGo();
+    this.address = null;
+    return ok(null);
+  }
+
+  /** Begins to look for a machine that was linked when the last link ended. */
+  resume(address: string, simulated: Simulated | null, tools: number): void {
+    this.address = address;
+    this.simulated = simulated;
+    this.tools = tools;
+    void this.look(false);
+  }
+
+  private hear(text: string, from: TalkLine['from']): void {
+    // What a file sends is no talk, nor what is asked every two seconds.
+    if (from === 'host' && (this.job || text === 'M105')) return;
+    if (this.job && text === 'ok') return;
+    const answer = from === 'machine' ? readAnswer(text) : null;
+    // Lines that have to be sent again are the wire's own affair.
+    if (answer?.kind === 'resend' || answer?.kind === 'spoilt') return;
+    const heat = answer?.kind === 'heat' || (answer?.kind === 'ok' && answer.heat !== undefined);
+    if (heat && this.talk.at(-1)?.heat) this.talk.pop();
+    const line = { n: ++this.said, from, text: plainLine(text, 300) };
+    this.talk.push(heat ? { ...line, heat } : line);
+    if (this.talk.length > MOST_TALK) this.talk = this.talk.slice(MOST_TALK / 4);
+    this.tell();
+  }
+
+  /** Asks how warm it is, and switches off what nobody minds. */
+  private tend(): void {
+    const { machine } = this;
+    if (!machine || this.job || machine.wire.over) return;
+    void machine.wire.send('M105');
+    if (!this.isHot || performance.now() - this.touchedAt < IDLE_MS) return;
+    this.touchedAt = performance.now();
+    this.why = 'Nobody has touched it for ten minutes: heaters were switched off.';
+    void this.queue((found) => found.cool());
+  }
+
+  // ---- Acts
+
+  /** One after the other, and only on a machine that is there and idle. */
+  private queue<T>(act: (machine: Machine) => Promise<Result<T>>): Promise<Result<T>> {
+    const next = this.turn.then(async (): Promise<Result<T>> => {
+      const { machine } = this;
+      if (!machine) return fail(notThere);
+      if (this.job) return fail(printing);
+      if (machine.wire.over) return fail(ended(machine.wire.over));
+      this.touchedAt = performance.now();
+      const done = await act(machine);
+      this.tell();
+      return done;
+    });
+    this.turn = next.catch(() => undefined);
+    return next;
+  }
+
+  settings({ bench, stored }: Pick<ActOf<'settings'>, 'bench' | 'stored'>) {
+    return this.queue((machine) => readSettings(machine, bench.machine.dialect, stored));
+  }
+
+  apply({ bench, setting, value }: Pick<ActOf<'apply'>, 'bench' | 'setting' | 'value'>) {
+    return this.queue((machine) => applySetting(machine, setting, value, bench));
+  }
+
+  store({ bench }: Pick<ActOf<'store'>, 'bench'>) {
+    return this.queue((machine) => storeSettings(machine, bench));
+  }
+
+  heatTo({ nozzle, bed }: Pick<ActOf<'heat'>, 'nozzle' | 'bed'>) {
+    return this.queue((machine) =>
+      machine.each([
+        ...(bed === null ? [] : [`M140 S${bed}`]),
+        ...(nozzle === null ? [] : [`M104 S${nozzle}`]),
+        'M105',
+      ]),
+    );
+  }
+
+  async say(line: string): Promise<Result<null>> {
+    const text = plainLine(line, 240).trim();
+    if (text === '') return fail(problem('line', 'Nothing was typed.', 'Type a command.'));
+    const { machine } = this;
+    if (!machine) return fail(notThere);
+    this.touchedAt = performance.now();
+    if (/^M112\b/i.test(text)) return this.emergency();
+    if (this.job && !ANY_TIME.test(text))
+      return fail(
+        problem(
+          'line',
+          `${text.split(' ')[0]} would act in the middle of a print.`,
+          'Pause or stop the print first.',
+        ),
+      );
+    const said = await machine.ask(text);
+    if (!said.ok) return said;
+    this.tell();
+    return ok(null);
+  }
+
+  emergency(): Result<null> {
+    if (this.job) this.job.emergency();
+    else if (this.machine) this.machine.wire.emergency();
+    else return fail(notThere);
+    this.tell();
+    return ok(null);
+  }
+
+  // ---- Printing
+
+  print({ bench, file, kept, name }: Omit<ActOf<'print'>, 'act' | 'machine'>): Result<number> {
+    const { machine } = this;
+    if (!machine) return fail(notThere);
+    if (this.job) return fail(printing);
+    const bytes = this.records.bytes(file, kept);
+    if (!bytes) return fail(problem('file', 'This file is not kept any more.', 'Make it again.'));
+    const lines = new Lines(bytes);
+    const startedAt = new Date().toISOString();
+    const id = this.records.begin({
+      machine: this.id,
+      file,
+      kept,
+      name,
+      lines: lines.count,
+      simulated: this.simulated && JSON.stringify(this.simulated),
+      at: startedAt,
+    });
+    this.heat = [];
+    this.heatStep = 2;
+    this.startedAt = performance.now();
+    let saved = 0;
+    const show = (progress: Progress) => {
+      this.shown = { ...progress, id, name, file, startedAt };
+      if (performance.now() - saved > SAVE_MS || progress.state !== 'printing') {
+        saved = performance.now();
+        this.records.save(id, progress, this.heat, null);
+      }
+      this.tell();
+    };
+    const job = new Job(machine, lines, {
+      firmware: firmwareOf(bench.machine.dialect),
+      stands: true,
+      changed: show,
+    });
+    this.job = job;
+    const listener: Listener = { heat: () => this.keepHeat() };
+    machine.listeners.add(listener);
+    void job.run().then((end) => {
+      machine.listeners.delete(listener);
+      this.records.save(id, end, this.heat, new Date().toISOString());
+      this.shown = { ...end, id, name, file, startedAt };
+      this.job = null;
+      this.touchedAt = performance.now();
+      if (machine.wire.over) this.lost();
+      this.tell();
+    });
+    return ok(id);
+  }
+
+  private keepHeat(): void {
+    const { nozzle, bed } = this.machine?.heat ?? {};
+    const at = Math.round((performance.now() - this.startedAt) / 100) / 10;
+    if (at - (this.heat.at(-1)?.[0] ?? -Infinity) < this.heatStep) return;
+    this.heat.push([at, nozzle?.now ?? 0, nozzle?.target ?? 0, bed?.now ?? 0, bed?.target ?? 0]);
+    if (this.heat.length <= MOST_HEAT) return;
+    this.heat = this.heat.filter((_, i) => i % 2 === 0);
+    this.heatStep *= 2;
+  }
+
+  steer(act: 'pause' | 'go' | 'stop'): Result<null> {
+    if (!this.job) return fail(problem('job', 'Nothing is printing.', 'Load the page again.'));
+    this.touchedAt = performance.now();
+    this.job[act]();
+    this.tell();
+    return ok(null);
+  }
+
+  /** Ends everything: what prints is stopped, heaters go off. */
+  async close(): Promise<void> {
+    clearInterval(this.timer);
+    if (this.looking) clearTimeout(this.looking);
+    const { job, machine } = this;
+    if (job && !job.over) {
+      job.stop('Ash Ladder was ended while it printed.');
+      const until = performance.now() + 8000;
+      while (!job.over && performance.now() < until)
+        await new Promise((resolve) => setTimeout(resolve, 50));
+    } else if (machine && !machine.wire.over && this.isHot) await machine.cool();
+    machine?.close();
+  }
+}
+
+const notThere = problem('machine', 'There is no link to this machine.', 'Connect it first.');
+const printing = problem(
+  'machine',
+  'A print is under way on this machine.',
+  'Wait for its end, or stop it.',
+);
+const notNow = problem('machine', 'Something else was asked for meanwhile.', 'Connect it again.');

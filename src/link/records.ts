@@ -1,0 +1,98 @@
+/** What the link keeps: machines' addresses and jobs, in the one SQLite file of the product. */
+
+import Database from 'better-sqlite3';
+import { inflateSync } from 'node:zlib';
+import { z } from 'zod';
+import type { Progress } from '../core/link-state';
+
+const BUSY_MS = 5000;
+const Wire = z.object({
+  machine: z.number(),
+  address: z.string(),
+  simulated: z.string().nullable(),
+  tools: z.number(),
+});
+
+/** States of a job that is under way; whatever is found in one at the start was cut short. */
+const UNDER_WAY = `('printing', 'pausing', 'paused', 'stopping')`;
+
+/** Seconds since the start, nozzle, its target, bed, its target. */
+export type HeatRow = [number, number, number, number, number];
+
+export function records(path: string) {
+  const db = new Database(path);
+  db.pragma(`busy_timeout = ${BUSY_MS}`);
+  db.pragma('journal_mode = WAL');
+  db.pragma('synchronous = FULL');
+  db.pragma('foreign_keys = ON');
+  const wires = db.prepare(
+    `select machine_id as machine, address, wire.simulated as simulated,
+       coalesce(json_extract(body, '$.extruder.tools'), 1) as tools
+     from wire join machine on machine.id = machine_id where machine.deleted_at is null`,
+  );
+  const keepWire = db.prepare(
+    `insert into wire (machine_id, address, simulated, at) values (?, ?, ?, ?)
+     on conflict (machine_id) do update
+       set address = excluded.address, simulated = excluded.simulated, at = excluded.at`,
+  );
+  const dropWire = db.prepare(`delete from wire where machine_id = ?`);
+  const begin = db.prepare(
+    `insert into job (machine_id, file_id, kept_id, name, state, lines, simulated, started_at)
+     values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @at)`,
+  );
+  const save = db.prepare(
+    `update job set state = @state, line = @line, sure = @sure, why = @why, heat = @heat,
+       ended_at = @endedAt where id = @id`,
+  );
+  const cutShort = db.prepare(
+    `select id, machine_id as machine, sure from job where state in ${UNDER_WAY}`,
+  );
+  const interrupt = db.prepare(
+    `update job set state = 'interrupted', why = ?, ended_at = ? where id = ?`,
+  );
+  const ladderFile = db.prepare(`select gcode from file where id = ?`);
+  const keptFile = db.prepare(`select gcode from kept where id = ?`);
+  const bytesOf = (row: unknown): Uint8Array | null =>
+    row === undefined ? null : inflateSync((row as { gcode: Buffer }).gcode);
+  return {
+    wires: () => wires.all().map((row) => Wire.parse(row)),
+    keepWire: (machine: number, address: string, simulated: string | null, at: string) =>
+      void keepWire.run(machine, address, simulated, at),
+    dropWire: (machine: number) => void dropWire.run(machine),
+    begin: (job: {
+      machine: number;
+      file: number | null;
+      kept: number | null;
+      name: string;
+      lines: number;
+      simulated: string | null;
+      at: string;
+    }): number => Number(begin.run(job).lastInsertRowid),
+    save: (
+      id: number,
+      { state, line, sure, why }: Progress,
+      heat: readonly HeatRow[],
+      endedAt: string | null,
+    ) => void save.run({ id, state, line, sure, why, heat: JSON.stringify(heat), endedAt }),
+    /** Jobs that were under way when the last link ended: they stand as interrupted from now on. */
+    interrupted(at: string): { machine: number; sure: number }[] {
+      const rows = z
+        .array(z.object({ id: z.number(), machine: z.number(), sure: z.number() }))
+        .parse(cutShort.all());
+      for (const { id, sure } of rows)
+        interrupt.run(
+          `The link ended while it printed; line ${sure} is the last sure one.`,
+          at,
+          id,
+        );
+      return rows;
+    },
+    /** The bytes of a file as they were kept. */
+    bytes: (file: number | null, kept: number | null): Uint8Array | null =>
+      bytesOf(
+        file !== null ? ladderFile.get(file) : kept !== null ? keptFile.get(kept) : undefined,
+      ),
+    close: () => db.close(),
+  };
+}
+export type Records = ReturnType<typeof records>;

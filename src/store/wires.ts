@@ -1,0 +1,75 @@
+/** Machines on the wire: how each is reached, what was put into it, and what was printed over it. */
+
+import { z } from 'zod';
+import { SettingName } from '../core/bench/settings';
+import type { Db } from './open';
+
+const Wire = z.object({ address: z.string(), simulated: z.string().nullable() });
+const Put = z.object({
+  id: z.number(),
+  machineId: z.number(),
+  setting: SettingName,
+  value: z.number(),
+  before: z.number().nullable(),
+  stored: z.number().transform((one) => one === 1),
+  simulated: z.number().transform((one) => one === 1),
+  at: z.string(),
+  takenBackAt: z.string().nullable(),
+});
+export type Put = z.infer<typeof Put>;
+export type NewPut = Pick<Put, 'machineId' | 'setting' | 'value' | 'before' | 'simulated' | 'at'>;
+
+const Job = z.object({
+  id: z.number(),
+  machineId: z.number(),
+  fileId: z.number(),
+  endedAt: z.string(),
+  simulated: z.string().nullable(),
+});
+export type FinishedJob = z.infer<typeof Job>;
+
+const PUT = `id, machine_id as machineId, setting, value, before, stored, simulated, at,
+  taken_back_at as takenBackAt`;
+
+export function wires(db: Db) {
+  const one = db.prepare(`select address, simulated from wire where machine_id = ?`);
+  const add = db.prepare(
+    `insert into put (machine_id, setting, value, before, simulated, at)
+     values (@machineId, @setting, @value, @before, @simulated, @at)`,
+  );
+  const get = db.prepare(`select ${PUT} from put where id = ?`);
+  const list = db.prepare(`select ${PUT} from put where machine_id = ? order by id desc limit ?`);
+  // Storing keeps everything that is in force: the newest of each setting.
+  const stored = db.prepare(
+    `update put set stored = 1 where id in (
+       select max(id) from put where machine_id = ? and taken_back_at is null group by setting)`,
+  );
+  const finished = db.prepare(
+    `select id, machine_id as machineId, file_id as fileId, ended_at as endedAt, simulated from job
+      where state = 'finished' and print_id is null and file_id is not null and ended_at is not null`,
+  );
+  const printed = db.prepare(`update job set print_id = ? where id = ? and print_id is null`);
+  const back = db.prepare(
+    `update put set taken_back_at = ? where id = ? and taken_back_at is null`,
+  );
+  return {
+    of(machineId: number): { address: string; simulated: string | null } | null {
+      const row = one.get(machineId);
+      return row === undefined ? null : Wire.parse(row);
+    },
+    put: (row: NewPut): number =>
+      Number(add.run({ ...row, simulated: row.simulated ? 1 : 0 }).lastInsertRowid),
+    get(id: number): Put | null {
+      const row = get.get(id);
+      return row === undefined ? null : Put.parse(row);
+    },
+    /** The newest first. */
+    puts: (machineId: number, most: number): Put[] =>
+      list.all(machineId, most).map((row) => Put.parse(row)),
+    stored: (machineId: number): void => void stored.run(machineId),
+    /** Ladders that came to their end on a machine and do not stand as printed yet. */
+    finished: (): FinishedJob[] => finished.all().map((row) => Job.parse(row)),
+    printed: (id: number, print: number): boolean => printed.run(print, id).changes === 1,
+    takenBack: (id: number, at: string): boolean => back.run(at, id).changes === 1,
+  };
+}

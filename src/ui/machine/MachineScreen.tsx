@@ -1,0 +1,251 @@
+'use client';
+// A machine on the wire: how warm it is, what it has, and what is said to it.
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { comparedInWords, compareSettings, type ComparedSetting } from '@/core/bench/compare';
+import type { ReportedSetting } from '@/core/bench/reported';
+import type { Setting, Values } from '@/core/bench/settings';
+import type { LinkState } from '@/core/link-state';
+import type { Problem, Result } from '@/core/result';
+import { ActButton, type Outcome } from '../common/ActButton';
+import { attempt } from '../common/attempt';
+import { Problems } from '../common/Problems';
+import { ConnectForm } from './ConnectForm';
+import { HeatBars } from './HeatBars';
+import { HeatForm } from './HeatForm';
+import { isOver, JobPanel, type JobActs } from './JobPanel';
+import { PutHistory, type PutRow } from './PutHistory';
+import { SettingsTable } from './SettingsTable';
+import { StopEverything } from './StopEverything';
+import { Talk } from './Talk';
+import { useMachine } from './useMachine';
+
+type Has = { settings: ReportedSetting[]; stored: ReportedSetting[] | null; notes: string[] };
+
+export type MachineActs = JobActs & {
+  connect: (address: string) => Promise<Outcome>;
+  disconnect: () => Promise<Outcome>;
+  read: (stored: boolean) => Promise<Result<Has>>;
+  apply: (setting: Setting, value: number) => Promise<Outcome>;
+  store: () => Promise<Outcome>;
+  takeBack: (id: number) => Promise<Outcome>;
+  say: (line: string) => Promise<Outcome>;
+  heat: (nozzle: number | null, bed: number | null) => Promise<Outcome>;
+  stopEverything: () => Promise<Outcome>;
+};
+
+type Props = {
+  machine: number;
+  name: string;
+  first: LinkState | null;
+  /** Current values of the ledger: found on the real machine, and on a simulated one. */
+  found: { real: Values; simulated: Values };
+  /** Whether it stores by command. */
+  stores: boolean;
+  hottest: { nozzle: number; bed: number };
+  usual: { nozzle: number; bed: number };
+  ports: readonly { path: string; about: string }[];
+  standIns: readonly { address: string; name: string; machine: string }[];
+  last: string | null;
+  history: readonly PutRow[];
+  nowMs: number;
+  acts: MachineActs;
+  /** Where the ladder of a file is. */
+  ladderOf: Record<number, string>;
+};
+
+export function MachineScreen(props: Props) {
+  const { machine, name, first, acts } = props;
+  const state = useMachine(machine, first);
+  if (!state)
+    return (
+      <Main>
+        <p role="status">The part of Ash Ladder that talks to machines is starting.</p>
+      </Main>
+    );
+  const { link, why, job } = state;
+  const reached = link === 'ready' || link === 'busy';
+  if (!reached)
+    return (
+      <Main>
+        <section>
+          {why && (
+            <p role="status" className="border-warning mb-6 border-l-4 pl-4">
+              {why} {link === 'looking' && 'It is being looked for.'}
+            </p>
+          )}
+          {job && isOver(job) && job.why && <p className="mb-4">{job.why}</p>}
+          <ConnectForm
+            name={name}
+            ports={props.ports}
+            standIns={props.standIns}
+            last={props.last}
+            connect={acts.connect}
+          />
+        </section>
+        <PutHistory
+          rows={props.history}
+          nowMs={props.nowMs}
+          reached={false}
+          takeBack={acts.takeBack}
+        />
+      </Main>
+    );
+  return <Linked {...props} state={state} />;
+}
+
+function Main({ children }: { children: React.ReactNode }) {
+  return <main className="px-4 py-6 lg:px-7">{children}</main>;
+}
+
+function Linked({ state, ...props }: Props & { state: LinkState }) {
+  const { acts, stores, name } = props;
+  const { heat, job, simulated, coolsInS, why, about } = state;
+  const hot = (heat.nozzle?.target ?? 0) > 0 || (heat.bed?.target ?? 0) > 0;
+  const printing = job !== null && !isOver(job);
+  return (
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 max-lg:pb-24 lg:grid-cols-[19rem_minmax(0,1fr)] lg:px-7">
+      <section aria-label="Heat">
+        <HeatBars heat={heat} hottest={props.hottest} />
+        {!printing && (
+          <HeatForm usual={props.usual} hot={hot} coolsInS={coolsInS} heat={acts.heat} />
+        )}
+        <StopEverything stop={acts.stopEverything} />
+        {why && <p className="border-warning mt-4 border-l-4 pl-3">{why}</p>}
+        <p className="soft rule-above">
+          {simulated ? (
+            <>
+              <b>Simulated</b>: {simulated.name} stands in for {name}.
+            </>
+          ) : (
+            about
+          )}
+        </p>
+        {!printing && (
+          <div className="mt-2">
+            <ActButton className="btn-quiet btn-sm" act={acts.disconnect}>
+              Disconnect
+            </ActButton>
+          </div>
+        )}
+      </section>
+      <div className="min-w-0">
+        {job && (
+          <div className="mb-8">
+            <JobPanel
+              job={job}
+              acts={acts}
+              href={job.file === null ? null : (props.ladderOf[job.file] ?? null)}
+            />
+          </div>
+        )}
+        {!printing && (
+          <SideBySide
+            {...props}
+            stores={stores}
+            simulated={simulated !== null}
+            done={props.history.map(({ id, takenBack }) => `${id}${takenBack}`).join()}
+          />
+        )}
+        <Talk lines={state.talk} say={acts.say} />
+        <PutHistory rows={props.history} nowMs={props.nowMs} reached takeBack={acts.takeBack} />
+      </div>
+    </main>
+  );
+}
+
+function SideBySide({
+  acts,
+  found,
+  stores,
+  simulated,
+  done,
+}: Pick<Props, 'acts' | 'found' | 'stores'> & { simulated: boolean; done: string }) {
+  const [has, setHas] = useState<Has | null>(null);
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const { read } = acts;
+  const look = useCallback(
+    async (stored: boolean) => {
+      const answer = await attempt(() => read(stored));
+      // What was read of the stored ones stands until they are read again.
+      if (answer.ok)
+        setHas((before) => ({
+          ...answer.value,
+          stored: answer.value.stored ?? (stored ? null : (before?.stored ?? null)),
+        }));
+      setProblems(answer.ok ? [] : answer.problems);
+      return answer;
+    },
+    [read],
+  );
+  useEffect(() => {
+    // Read when the page is opened, and when something was put into the machine from elsewhere.
+    void Promise.resolve().then(() => look(false));
+  }, [look, done]);
+  const ledger = simulated ? found.simulated : found.real;
+  const rows = useMemo(
+    () => (has ? compareSettings(ledger, has.settings, has.stored) : []),
+    [has, ledger],
+  );
+  const stored = has?.stored !== null && has?.stored !== undefined;
+  const after = async (act: Promise<Outcome>, withStored: boolean): Promise<Outcome> => {
+    const done = await act;
+    if (!done.ok) return done;
+    return look(withStored);
+  };
+  const apply = ({ setting, ledger: value }: ComparedSetting) =>
+    after(acts.apply(setting, value!), stored);
+  const store = () => after(acts.store(), true);
+  const differing = rows.filter(({ wants }) => wants === 'apply');
+  const all = async (): Promise<Outcome> => {
+    for (const { setting, ledger: value } of differing) {
+      const done = await acts.apply(setting, value!);
+      if (!done.ok) return done;
+    }
+    return stores ? store() : look(false);
+  };
+  return (
+    <section aria-label="Settings">
+      <h1 className="text-2xl font-semibold lg:text-3xl">
+        {has
+          ? comparedInWords(rows, stored)
+          : problems.length > 0
+            ? 'Its settings could not be read'
+            : 'Reading its settings …'}
+      </h1>
+      <Problems problems={problems} />
+      {has && (
+        <SettingsTable
+          rows={rows}
+          stores={stores}
+          storedRead={stored}
+          apply={apply}
+          store={store}
+        />
+      )}
+      <div className="mt-4 flex flex-wrap gap-2">
+        {differing.length > 0 && (
+          <ActButton className="btn-main" needs="start" working="Applying …" act={all}>
+            {differing.length > 1 ? 'Apply all' : 'Apply it'}
+            {stores ? ', prove, store' : ' and prove'}
+          </ActButton>
+        )}
+        <ActButton className="btn-quiet" working="Reading …" act={() => look(stored)}>
+          Read again
+        </ActButton>
+        {stores && !stored && has && (
+          <ActButton className="btn-quiet" working="Reading …" act={() => look(true)}>
+            Read what is stored
+          </ActButton>
+        )}
+      </div>
+      {has?.notes.map((note) => (
+        <p key={note} className="soft mt-2">
+          {note}
+        </p>
+      ))}
+      <p className="soft mt-3">
+        Applied means: sent, asked again, and the machine said so. Stored is proven the same way.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,97 @@
+'use client';
+// The ledger beside the machine, differences first.
+import type { ComparedSetting } from '@/core/bench/compare';
+import { short } from '@/core/numbers';
+import { capital } from '@/core/text';
+import { ActButton, type Outcome } from '../common/ActButton';
+
+type Props = {
+  rows: readonly ComparedSetting[];
+  /** Whether this machine stores by command; otherwise its settings stand in a file. */
+  stores: boolean;
+  storedRead: boolean;
+  apply: (row: ComparedSetting) => Promise<Outcome>;
+  store: () => Promise<Outcome>;
+};
+
+export function SettingsTable({ rows, stores, storedRead, apply, store }: Props) {
+  return (
+    <div className="mt-5" role="table" aria-label="Settings side by side">
+      <div role="row" className={`soft ${ROW} border-b max-sm:hidden`}>
+        {['Setting', 'Ledger', 'In force', 'Stored', ''].map((title) => (
+          <span key={title} role="columnheader">
+            {title}
+          </span>
+        ))}
+      </div>
+      {rows.map((row) => {
+        const { setting, title, unit, ledger, inForce, stored, wants } = row;
+        const off = wants === 'apply' ? 'text-primary' : '';
+        const unkept = wants !== 'nothing' && stored !== null && stored !== ledger;
+        return (
+          <div
+            role="row"
+            key={setting}
+            className={`${ROW} border-b ${wants === 'nothing' ? '' : 'bg-base-200'}`}
+          >
+            <span role="rowheader" className="max-sm:col-span-full">
+              {capital(title)} <span className="soft whitespace-nowrap">{unit}</span>
+            </span>
+            <Cell title="Ledger">{ledger === null ? '–' : short(ledger)}</Cell>
+            <Cell title="In force" className={off}>
+              {inForce === null ? '–' : short(inForce)}
+            </Cell>
+            <Cell title="Stored" className={unkept ? 'text-primary' : ''}>
+              {stored !== null ? short(stored) : stores ? (storedRead ? '–' : '?') : 'in its file'}
+            </Cell>
+            <span role="cell" className="justify-self-end max-sm:col-span-full">
+              {wants === 'apply' ? (
+                <ActButton
+                  className="btn-main"
+                  needs="start"
+                  label={`Apply ${title}`}
+                  working="Applying …"
+                  act={() => apply(row)}
+                >
+                  Apply
+                </ActButton>
+              ) : wants === 'store' ? (
+                <ActButton
+                  className="btn-quiet"
+                  needs="start"
+                  label={`Store ${title}`}
+                  working="Storing …"
+                  act={store}
+                >
+                  Store
+                </ActButton>
+              ) : (
+                <span className="soft">{ledger === null ? 'not found yet' : 'agrees'}</span>
+              )}
+            </span>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+const ROW =
+  'border-base-300 grid min-h-13 grid-cols-3 items-center gap-x-3 gap-y-1 px-2 py-2 sm:grid-cols-[minmax(0,1.3fr)_repeat(3,minmax(0,1fr))_7rem]';
+
+function Cell({
+  title,
+  className = '',
+  children,
+}: {
+  title: string;
+  className?: string;
+  children: string;
+}) {
+  return (
+    <span role="cell" className={`text-lg font-semibold ${className}`}>
+      <span className="soft block font-normal sm:hidden">{title}</span>
+      {children}
+    </span>
+  );
+}

@@ -1,0 +1,207 @@
+'use client';
+// A ladder while a machine prints it: the drawing fills up rung by rung, and the value in force is the largest thing.
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import type { LinkState } from '@/core/link-state';
+import { secondsAt, type LineTimes } from '@/core/motion/line-times';
+import type { Rung } from '@/core/plan/plan';
+import type { Named } from '@/core/view/shared-axis';
+import { ActButton, type Outcome } from '../common/ActButton';
+import { duration } from '../common/format';
+import { PrintPicture } from '../common/PrintPicture';
+import { PrintWithRows } from '../common/PrintWithRows';
+import { isOver, type JobActs } from '../machine/JobPanel';
+import { StopEverything } from '../machine/StopEverything';
+import { useMachine } from '../machine/useMachine';
+
+type Props = {
+  machine: number;
+  name: string;
+  fileId: number;
+  first: LinkState;
+  stands: { height: number; width: number; rungs: RungLine[] };
+  picture: string;
+  times: LineTimes;
+  ladder: number;
+  machineHref: string;
+  acts: JobActs & { stopEverything: () => Promise<Outcome> };
+};
+type RungLine = Named<Rung>;
+
+/** What is measured of the pace counts once this much of the print was seen, s of the planner. */
+const ENOUGH_S = 20;
+
+export function RunningPrint(props: Props) {
+  const { stands, times, ladder, acts, fileId } = props;
+  const state = useMachine(props.machine, props.first) ?? props.first;
+  const { job, heat, simulated } = state;
+  const mine = job?.file === fileId ? job : null;
+  const line = mine?.line ?? 0;
+  const left = useLeft(times, line, mine?.state === 'printing');
+  const over = mine === null || isOver(mine);
+  const rungs = [...stands.rungs].sort((a, b) => a.line - b.line);
+  const now = over ? null : (rungs.findLast((rung) => rung.line <= line) ?? null);
+  const ends = (i: number) => rungs[i + 1]?.line ?? times.line.at(-1)!;
+  const share = ({ index }: RungLine): number => {
+    const i = rungs.findIndex((rung) => rung.index === index);
+    const [from, to] = [rungs[i]!.line, ends(i)];
+    return Math.min(1, Math.max(0, (line - from) / Math.max(1, to - from)));
+  };
+  const done = mine?.state === 'finished';
+  return (
+    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 max-lg:pb-24 lg:grid-cols-[auto_minmax(20rem,1fr)] lg:px-7 lg:py-5">
+      <section aria-label="Drawing" className="max-lg:order-2">
+        <PrintWithRows
+          height={stands.height}
+          width={stands.width}
+          rungs={stands.rungs}
+          className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-25rem)] lg:[--tall:calc(100dvh-7rem)]"
+          picture={
+            <div className="relative h-full">
+              <PrintPicture src={props.picture} className="h-full w-full" />
+              {!done &&
+                stands.rungs.map((rung) => (
+                  // What is not printed yet is only hinted at.
+                  <i
+                    key={rung.index}
+                    aria-hidden
+                    className="bg-base-100/80 absolute inset-x-0"
+                    style={{
+                      bottom: `${(100 * (rung.z.from + share(rung) * (rung.z.to - rung.z.from))) / stands.height}%`,
+                      height: `${(100 * (1 - share(rung)) * (rung.z.to - rung.z.from)) / stands.height}%`,
+                    }}
+                  />
+                ))}
+            </div>
+          }
+          row={(rung) => (
+            <div className="flex w-full items-center gap-3 pl-3">
+              <span
+                className={`whitespace-nowrap ${rung.index === now?.index ? 'text-primary text-2xl font-bold' : share(rung) > 0 ? 'text-lg font-semibold' : 'text-neutral text-lg'}`}
+              >
+                {rung.name}
+              </span>
+              <span className="soft ml-auto pr-2 max-lg:hidden">
+                {rung.index === now?.index ? 'now' : share(rung) >= 1 ? 'done' : ''}
+              </span>
+            </div>
+          )}
+        />
+      </section>
+      <section className="max-w-2xl">
+        <div role="status">
+          <p className="soft">
+            {simulated ? `Simulated: ${simulated.name} stands in for ${props.name}` : props.name}
+          </p>
+          {now ? (
+            <>
+              <p className="mt-1">
+                Printing rung {rungs.findIndex(({ index }) => index === now.index) + 1} of{' '}
+                {rungs.length}
+              </p>
+              <h1 className="text-6xl leading-tight font-semibold">{now.name}</h1>
+            </>
+          ) : (
+            <h1 className="text-3xl font-semibold">
+              {done ? 'Printed' : over ? 'It is not printing' : 'Getting ready'}
+            </h1>
+          )}
+          {mine && STATES[mine.state] && (
+            <p className="mt-2 text-xl font-semibold">{STATES[mine.state]}</p>
+          )}
+          {mine?.why && <p className="border-secondary my-3 border-l-4 pl-3">{mine.why}</p>}
+          {mine && !over && (
+            <p className="mt-2">
+              {left === null ? '' : `${duration(left)} to go. `}Line{' '}
+              {mine.sure.toLocaleString('en')} of {mine.lines.toLocaleString('en')} is sure.
+              {mine.keepsHeatS !== null &&
+                ` Heat is kept for ${Math.max(1, Math.ceil(mine.keepsHeatS / 60))} min more.`}
+            </p>
+          )}
+        </div>
+        <div className="mt-4 flex flex-wrap gap-2">
+          {mine &&
+            !over &&
+            (mine.state === 'paused' || mine.state === 'pausing' ? (
+              <ActButton className="btn-main" needs="start" act={acts.go}>
+                Go on
+              </ActButton>
+            ) : (
+              <ActButton className="btn-quiet" act={acts.pause}>
+                Pause
+              </ActButton>
+            ))}
+          {mine && !over && (
+            <ActButton className="btn-quiet" act={acts.stop}>
+              Stop and cool
+            </ActButton>
+          )}
+          {done && (
+            <Link className="btn-main" href={`/ladder/${ladder}/read`}>
+              Score it
+            </Link>
+          )}
+          {over && (
+            <Link className="btn-quiet" href={`/ladder/${ladder}/print?again`}>
+              Print it again
+            </Link>
+          )}
+        </div>
+        {!over && (
+          <div className="max-w-sm">
+            <StopEverything stop={acts.stopEverything} />
+          </div>
+        )}
+        <dl className="rule-above grid grid-cols-2 gap-2 text-lg">
+          {(['nozzle', 'bed'] as const).map((name) => (
+            <div key={name}>
+              <dt className="soft capitalize">{name}</dt>
+              <dd>
+                <b>{heat[name] ? `${Math.round(heat[name].now)} °C` : '–'}</b>{' '}
+                <span className="soft">
+                  {heat[name] && heat[name].target > 0
+                    ? `told ${Math.round(heat[name].target)}`
+                    : 'off'}
+                </span>
+              </dd>
+            </div>
+          ))}
+        </dl>
+        <p className="mt-4">
+          <Link className="underline" href={props.machineHref}>
+            {props.name} on the wire
+          </Link>
+        </p>
+      </section>
+    </main>
+  );
+}
+
+const STATES: Partial<Record<NonNullable<LinkState['job']>['state'], string>> = {
+  pausing: 'Pausing …',
+  paused: 'Paused',
+  stopping: 'Stopping and cooling …',
+  stopped: 'Stopped',
+  failed: 'Ended early',
+};
+
+/** Seconds to go: the planner's, corrected by how fast it really went since this was first looked at. */
+function useLeft(times: LineTimes, line: number, running: boolean): number | null {
+  const [began, setBegan] = useState<{ at: number; ms: number } | null>(null);
+  const [left, setLeft] = useState<number | null>(null);
+  useEffect(() => {
+    const at = secondsAt(times, line);
+    const all = times.seconds.at(-1)!;
+    const ms = Date.now();
+    const timer = setTimeout(() => {
+      // A pause would count as slow printing: what was measured begins anew after it.
+      if (!running) return setBegan(null);
+      if (!began) return setBegan({ at, ms });
+      const seen = at - began.at;
+      const pace = seen > ENOUGH_S ? (ms - began.ms) / 1000 / seen : 1;
+      setLeft((all - at) * pace);
+    });
+    return () => clearTimeout(timer);
+  }, [times, line, running, began]);
+  return running ? left : null;
+}

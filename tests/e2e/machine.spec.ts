@@ -1,0 +1,131 @@
+import { expect, test, type Page } from '@playwright/test';
+import { newBench, setUp } from './people';
+
+/** Links the machine of the bench that is open to one that is simulated. */
+async function connect(page: Page): Promise<void> {
+  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByRole('button', { name: 'Calm day, made like Heron' }).click();
+  await expect(page.getByText('Calm day stands in for', { exact: false })).toBeVisible();
+}
+const stop = (page: Page) => page.getByRole('button', { name: 'Stop everything' });
+const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });
+
+async function disconnect(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Disconnect' }).click();
+  await expect(page.getByRole('heading', { name: /^How is/ })).toBeVisible();
+}
+
+test('from a print over the wire to a value that the machine keeps when it is switched off', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  await newBench(page, 'Heron wire', 'Moss wire');
+  await connect(page);
+  await expect(page.getByRole('heading', { name: /^The ledger holds nothing yet/ })).toBeVisible();
+  await expect(row(page, 'Pressure advance')).toContainText('not found yet');
+
+  // A ladder is printed: watched, paused, gone on with, and it stands as printed.
+  await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
+  await setUp(page, 'temperature');
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
+  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Pause' }).click();
+  await expect(page.getByText('Paused')).toBeVisible();
+  await expect(page.getByText(/Heat is kept for 15 min more/)).toBeVisible();
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await page.getByRole('link', { name: 'Score it' }).click({ timeout: 90_000 });
+  await expect(page.getByText('Simulated on “Calm day”', { exact: false })).toBeVisible();
+
+  // A value for pressure advance goes into the ledger, then into the machine.
+  await page.goto('/');
+  await setUp(page, 'pressure advance by hairpins');
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
+  await page.getByRole('link', { name: 'Score it' }).click({ timeout: 90_000 });
+  await page.getByRole('button', { name: 'by criterion' }).click();
+  for (const score of '001122334433221100000') await page.keyboard.press(score);
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  const value = Number.parseFloat(await page.locator('p.text-7xl').innerText());
+  await page.getByRole('button', { name: 'Save to ledger, as simulated' }).click();
+  await expect(page.getByText('Saved to the ledger, as simulated.')).toBeVisible();
+  await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
+  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await expect(
+    page.getByRole('heading', { name: 'One value of the ledger is not in the machine' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Apply pressure advance' }).click();
+  await expect(
+    page.getByRole('heading', { name: 'Everything in the ledger is in force in the machine' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Read what is stored' }).click();
+  await page.getByRole('button', { name: 'Store pressure advance' }).click();
+  await expect(page.getByRole('heading', { name: /in the machine, and stored$/ })).toBeVisible();
+  // The ladder itself has left its last value in force.
+  await expect(page.getByText(`${value} s of pressure advance, 1 before, stored`)).toBeVisible();
+
+  // Off and on: it is found again, and what was stored is still there.
+  const line = page.getByLabel('Line for the machine');
+  await line.fill('FIRMWARE_RESTART');
+  await line.press('Enter');
+  await expect(
+    page
+      .getByText(/has restarted/)
+      .or(stop(page))
+      .first(),
+  ).toBeVisible();
+  await expect(stop(page)).toBeVisible({ timeout: 30_000 });
+  await expect(row(page, 'Pressure advance')).toContainText(String(value), { timeout: 20_000 });
+  await expect(row(page, 'Pressure advance')).toContainText('agrees');
+
+  await page.getByRole('button', { name: `Take back ${value} s of pressure advance` }).click();
+  await expect(page.getByText('stored, simulated, taken back')).toBeVisible();
+  await expect(row(page, 'Pressure advance')).toContainText('Apply');
+  await disconnect(page);
+});
+
+test('a machine is heated, talked to, held back from, and stopped with a key', async ({ page }) => {
+  await newBench(page, 'Heron stop', 'Moss stop');
+  await connect(page);
+  await page.getByText('Heat …').click();
+  await page.getByLabel('Nozzle, °C').fill('400');
+  await page.getByRole('button', { name: 'Heat', exact: true }).click();
+  await expect(page.getByText('bears 260 °C', { exact: false })).toBeVisible();
+  await page.getByLabel('Nozzle, °C').fill('200');
+  await page.getByRole('button', { name: 'Heat', exact: true }).click();
+  await expect(page.getByText('Nozzle, to 200 °C')).toBeVisible();
+  await expect(page.getByText(/Heaters go off in \d+ min/)).toBeVisible();
+  await page.getByRole('button', { name: 'Heaters off' }).click();
+  await expect(page.getByText('Nozzle, off')).toBeVisible();
+
+  const line = page.getByLabel('Line for the machine');
+  await line.fill('M115');
+  await line.press('Enter');
+  await expect(page.getByText(/FIRMWARE_NAME: understudy/).first()).toBeVisible();
+  await expect(line).toHaveValue('');
+  await line.press('ArrowUp');
+  await expect(line).toHaveValue('M115');
+
+  await page.locator('body').press('Escape');
+  await expect(page.getByText('It was stopped by the emergency stop.')).toBeVisible();
+  // As after switching it off and on.
+  await page.getByRole('button', { name: 'Calm day, made like Heron' }).click();
+  await expect(page.getByText(/has stopped|no machine answered/).first()).toBeVisible({
+    timeout: 30_000,
+  });
+});
+
+test('an address that is none, and one where nothing is, are refused in words', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron away', 'Moss away');
+  await page.getByRole('link', { name: /on the wire$/ }).click();
+  const address = page.getByLabel('Address');
+  await address.fill('heron.local');
+  await page.getByRole('button', { name: 'Connect' }).click();
+  await expect(page.getByText(/is no address of a machine/)).toBeVisible();
+  await address.fill('tcp:127.0.0.1:9');
+  await page.getByRole('button', { name: 'Connect' }).click();
+  await expect(page.getByText(/nothing listens there/).first()).toBeVisible();
+  await expect(address).toHaveValue('tcp:127.0.0.1:9');
+});
