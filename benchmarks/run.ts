@@ -87,7 +87,7 @@ row(
 coverage();
 
 // Memory is only told apart in a process of its own.
-for (const name of ['reading.ts', 'grafting.ts']) {
+for (const name of ['reading.ts', 'grafting.ts', 'wire.ts']) {
   const child = spawnSync(
     process.execPath,
     ['--expose-gc', '--import', 'tsx', join(import.meta.dirname, name)],

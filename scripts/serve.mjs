@@ -84,7 +84,7 @@ function socketFor(data) {
 
 /** Simulated machines, each on a port of its own. @returns where they are, as JSON */
 function standIns(env) {
-  const child = spawn(bin('tsx'), ['scripts/understudy.ts', '--all'], {
+  const child = spawn('node', ['--import', 'tsx', 'scripts/understudy.ts', '--all'], {
     cwd: ROOT,
     stdio: ['pipe', 'pipe', 'inherit'],
     env,
@@ -116,7 +116,7 @@ export async function serve(data, { dev = false, understudies = false } = {}) {
   if (understudies) env.ASH_UNDERSTUDIES = await standIns(env);
   // The link has a process of its own: a print goes on when the server ends, and nothing that it computes starves one.
   const link = keepUp(() =>
-    spawn(bin('tsx'), ['src/link/main.ts', join(data, 'ash.sqlite'), socket], {
+    spawn('node', ['--import', 'tsx', 'src/link/main.ts', join(data, 'ash.sqlite'), socket], {
       cwd: ROOT,
       stdio: ['ignore', 'ignore', 'inherit'],
       env,
@@ -141,7 +141,10 @@ export async function serve(data, { dev = false, understudies = false } = {}) {
       // What prints is stopped and cooled first: the link ends when that is done.
       void Promise.all([server.end(signal), link.end(signal)]).then(() => process.exit(0));
     });
-  void Promise.race([server.gaveUp, link.gaveUp]).then(async (code) => {
+  void link.gaveUp.then(() =>
+    say('The part that talks to machines ends again and again; everything else works without it.'),
+  );
+  void server.gaveUp.then(async (code) => {
     await Promise.all([server.end('SIGTERM'), link.end('SIGTERM')]);
     process.exit(code);
   });

@@ -20,7 +20,8 @@ const ACTS: Record<string, Guard> = {
   'ladders.ts takeBack': 'open',
   'link.ts connectMachine': 'computer',
   'link.ts disconnectMachine': 'computer',
-  'link.ts readMachine': 'open',
+  // What is in force is open to everybody; reading what is stored is not.
+  'link.ts readMachine': 'start',
   'link.ts applyToMachine': 'start',
   'link.ts storeInMachine': 'start',
   'link.ts takeBackPut': 'start',

@@ -26,6 +26,9 @@ export type Progress = {
   keepsHeatS: number | null;
 };
 
+/** Seconds since the start of a print; nozzle, its target; bed, its target, °C. */
+export type HeatRow = [at: number, nozzle: number, target: number, bed: number, bedTarget: number];
+
 /** Which understudy stands behind an address. */
 export type Simulated = { name: string; seed: number };
 

@@ -2,7 +2,7 @@
 
 import { firmwareOf } from '../core/dialect/dialect';
 import { Lines } from '../core/gcode/lines';
-import type { LinkState, Progress, Simulated, TalkLine } from '../core/link-state';
+import type { HeatRow, LinkState, Progress, Simulated, TalkLine } from '../core/link-state';
 import { plainLine } from '../core/text';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
@@ -10,7 +10,7 @@ import { readAnswer } from './answers';
 import { Job } from './job';
 import { ended, Machine, type Listener } from './machine';
 import type { ActOf } from './protocol';
-import type { HeatRow, Records } from './records';
+import type { Records } from './records';
 import { applySetting, readSettings, storeSettings } from './settings';
 
 /** How often temperatures are asked for while nothing prints, ms. */
@@ -49,6 +49,8 @@ export class Held {
   private simulated: Simulated | null = null;
   private address: string | null = null;
   private looking: NodeJS.Timeout | null = null;
+  /** Counts what is looked for: what was asked for later goes before what is found earlier. */
+  private attempts = 0;
   /** One thing after the other on a wire. */
   private turn: Promise<unknown> = Promise.resolve();
   private readonly timer = setInterval(() => this.tend(), ASK_MS);
@@ -112,8 +114,9 @@ export class Held {
     if (!parsed.ok) return parsed;
     this.link = 'looking';
     this.tell();
+    const attempt = ++this.attempts;
     const found = await Machine.find(parsed.value);
-    if (this.link !== 'looking') {
+    if (this.link !== 'looking' || attempt !== this.attempts) {
       if (found.ok) found.value.close();
       return fail(notNow);
     }
@@ -212,9 +215,10 @@ export class Held {
     if (!machine || this.job || machine.wire.over) return;
     void machine.wire.send('M105');
     if (!this.isHot || performance.now() - this.touchedAt < IDLE_MS) return;
-    this.touchedAt = performance.now();
-    this.why = 'Nobody has touched it for ten minutes: heaters were switched off.';
-    void this.queue((found) => found.cool());
+    void this.queue((found) => found.cool()).then(() => {
+      this.why = 'Nobody has touched it for ten minutes: heaters were switched off.';
+      this.tell();
+    });
   }
 
   // ---- Acts
@@ -227,6 +231,7 @@ export class Held {
       if (this.job) return fail(printing);
       if (machine.wire.over) return fail(ended(machine.wire.over));
       this.touchedAt = performance.now();
+      this.why = null;
       const done = await act(machine);
       this.tell();
       return done;
@@ -335,6 +340,11 @@ export class Held {
       this.tell();
     });
     return ok(id);
+  }
+
+  /** Temperatures of the print that is under way, or was last. */
+  get heatRows(): readonly HeatRow[] {
+    return this.heat;
   }
 
   private keepHeat(): void {

@@ -15,7 +15,7 @@ export const simulatedIn = (text: string | null): Simulated | null =>
 
 export const Act = z.discriminatedUnion('act', [
   z.object({ act: z.literal('ports') }),
-  z.object({ act: z.literal('look'), machine }),
+  z.object({ act: z.enum(['look', 'heat-rows']), machine }),
   z.object({
     act: z.literal('connect'),
     machine,

@@ -3,7 +3,7 @@
 import Database from 'better-sqlite3';
 import { inflateSync } from 'node:zlib';
 import { z } from 'zod';
-import type { Progress } from '../core/link-state';
+import type { HeatRow, Progress } from '../core/link-state';
 
 const BUSY_MS = 5000;
 const Wire = z.object({
@@ -15,9 +15,6 @@ const Wire = z.object({
 
 /** States of a job that is under way; whatever is found in one at the start was cut short. */
 const UNDER_WAY = `('printing', 'pausing', 'paused', 'stopping')`;
-
-/** Seconds since the start, nozzle, its target, bed, its target. */
-export type HeatRow = [number, number, number, number, number];
 
 export function records(path: string) {
   const db = new Database(path);

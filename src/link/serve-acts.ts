@@ -57,6 +57,8 @@ export class Acts {
     switch (act.act) {
       case 'look':
         return { ok: true, value: held.state };
+      case 'heat-rows':
+        return { ok: true, value: held.heatRows };
       case 'connect': {
         const taken = this.takenBy(act.address, act.machine);
         if (taken) return taken;

@@ -74,3 +74,27 @@ test.each(['heron', 'wren', 'otter', 'newt'] as const)(
     expect(report()).toContain('0.07');
   },
 );
+
+test('a plate that is nearly warm takes its time and is no broken heater', async () => {
+  const machine = new Firmware(bench, truths, { speed: 3000 });
+  const said: string[] = [];
+  machine.say = (line) => said.push(line);
+  const told = (what: RegExp) =>
+    new Promise<void>((resolve) => {
+      machine.say = (line) => {
+        said.push(line);
+        if (what.test(line)) resolve();
+      };
+    });
+  const warm = told(/^ok$|Error/);
+  machine.receive('M190 S60');
+  await warm;
+  machine.receive('M140 S0');
+  // Two degrees below, where it rises by less than one in twenty seconds.
+  machine.wait(4);
+  const again = told(/^ok$|Error/);
+  machine.receive('M190 S60');
+  await again;
+  machine.close();
+  expect(said.filter((line) => line.startsWith('Error'))).toEqual([]);
+});

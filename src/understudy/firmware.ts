@@ -365,7 +365,8 @@ export class Firmware {
       () => {
         this.pass();
         const there = Math.abs(heater.celsius - heater.target) <= REACHED;
-        const risen = heater.celsius > from + 1 || heater.target < from;
+        // Near its target a slow plate rises by less than a degree in that time.
+        const risen = heater.celsius > from + 1 || heater.target < from + COLD;
         const fails = !risen && this.clock.now() - began > FAILS_AFTER_S;
         if (!there && !fails) return;
         this.waiting?.cancel();
@@ -516,5 +517,7 @@ export class Firmware {
 
 /** A heater that has not risen at all by then is broken, s. */
 const FAILS_AFTER_S = 20;
+/** Only one that is this far below its target is looked at, °C. */
+const COLD = 10;
 
 const OWN = Firmware.own;

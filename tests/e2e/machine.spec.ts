@@ -1,4 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+import { ownServer } from './own-server';
 import { newBench, setUp } from './people';
 
 /** Links the machine of the bench that is open to one that is simulated. */
@@ -128,4 +130,26 @@ test('an address that is none, and one where nothing is, are refused in words', 
   await page.getByRole('button', { name: 'Connect' }).click();
   await expect(page.getByText(/nothing listens there/).first()).toBeVisible();
   await expect(address).toHaveValue('tcp:127.0.0.1:9');
+});
+
+test('a print goes on when the server ends in the middle of it, and so does the page', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const port = 4789;
+  process.env.ASH_UNDERSTUDY_SPEED = '60';
+  const server = await ownServer('demo', port);
+  delete process.env.ASH_UNDERSTUDY_SPEED;
+  await page.goto(`${server.address}/bench/1/machine`);
+  await page.getByRole('button', { name: 'Simulated: Calm day' }).click();
+  await expect(page.getByRole('table')).toBeVisible();
+  await page.goto(`${server.address}/ladder/1/print`);
+  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });
+  execFileSync('pkill', ['-9', '-f', `scripts/server.mjs ${port}`]);
+  // Nobody touches the page: it finds the print again by itself, and its end.
+  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'Score it' }).click();
+  await expect(page.getByText('Simulated on “Calm day”', { exact: false }).first()).toBeVisible();
+  await server.stop();
 });

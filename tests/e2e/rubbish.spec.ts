@@ -69,6 +69,7 @@ const PAGES = [
   '/bench/ID',
   '/bench/ID/machine',
   '/machines/ID/link',
+  '/machines/ID/heat',
   '/ladder/ID',
   '/ladder/ID/design',
   '/ladder/ID/print',

@@ -57,6 +57,9 @@ export async function disconnectMachine(benchId: unknown): Promise<Answer> {
 export async function readMachine(benchId: unknown, stored: unknown): Promise<Result<MachineHas>> {
   const bench = benchIn(benchId);
   if (!bench) return gone('bench');
+  // What is stored is read by loading it: more than looking.
+  const refused = stored === true ? await refusedTo('start') : null;
+  if (refused) return refused;
   return askLink({
     act: 'settings',
     machine: bench.machineId,

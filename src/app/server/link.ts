@@ -3,7 +3,7 @@
 import 'server-only';
 import { connect, type Socket } from 'node:net';
 import { fail, problem, type Result } from '@/core/result';
-import type { LinkState } from '@/core/link-state';
+import type { HeatRow, LinkState } from '@/core/link-state';
 import type { Act, Answered } from '@/link/protocol';
 import type { Port } from '@/link/transport';
 import { keepFinished } from './jobs';
@@ -95,6 +95,12 @@ export async function linkState(machine: number): Promise<LinkState | null> {
   await keepFinished();
   const state = await askLink<LinkState>({ act: 'look', machine });
   return state.ok ? state.value : null;
+}
+
+/** Temperatures of the print on a machine that is under way, or was last. */
+export async function heatRows(machine: number): Promise<HeatRow[]> {
+  const rows = await askLink<HeatRow[]>({ act: 'heat-rows', machine });
+  return rows.ok ? rows.value : [];
 }
 
 export async function portsHere(): Promise<Port[]> {

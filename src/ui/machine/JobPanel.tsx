@@ -30,6 +30,26 @@ const SAYS: Record<Job['state'], string> = {
 export const isOver = ({ state }: Job): boolean =>
   state === 'finished' || state === 'stopped' || state === 'failed';
 
+/** What can be done about a print that is under way. */
+export function JobButtons({ state, acts }: { state: Job['state']; acts: JobActs }) {
+  return (
+    <>
+      {state === 'paused' || state === 'pausing' ? (
+        <ActButton className="btn-main" needs="start" act={acts.go}>
+          Go on
+        </ActButton>
+      ) : (
+        <ActButton className="btn-quiet" act={acts.pause}>
+          Pause
+        </ActButton>
+      )}
+      <ActButton className="btn-quiet" act={acts.stop}>
+        Stop and cool
+      </ActButton>
+    </>
+  );
+}
+
 export function JobPanel({ job, acts, href }: Props) {
   const { state, line, sure, lines, why, keepsHeatS, name } = job;
   return (
@@ -55,18 +75,7 @@ export function JobPanel({ job, acts, href }: Props) {
               ` Heat is kept for ${Math.max(1, Math.ceil(keepsHeatS / 60))} min more.`}
           </p>
           <div className="mt-3 flex flex-wrap gap-2">
-            {state === 'paused' || state === 'pausing' ? (
-              <ActButton className="btn-main" needs="start" act={acts.go}>
-                Go on
-              </ActButton>
-            ) : (
-              <ActButton className="btn-quiet" act={acts.pause}>
-                Pause
-              </ActButton>
-            )}
-            <ActButton className="btn-quiet" act={acts.stop}>
-              Stop and cool
-            </ActButton>
+            <JobButtons state={state} acts={acts} />
           </div>
         </>
       )}

@@ -4,6 +4,8 @@ import { useEffect, useState } from 'react';
 import type { LinkState } from '@/core/link-state';
 import { followLive } from '../common/live';
 
+const LOOK_MS = 3000;
+
 export function useMachine(machine: number, first: LinkState | null): LinkState | null {
   const [state, setState] = useState(first);
   useEffect(() => {
@@ -23,7 +25,15 @@ export function useMachine(machine: number, first: LinkState | null): LinkState 
       again = false;
       void look();
     };
-    return followLive(topic, () => void look());
+    const end = followLive(topic, () => void look());
+    // Also when nobody tells of anything: the part that talks to machines may have ended and begun again.
+    const timer = setInterval(() => {
+      if (document.visibilityState === 'visible') void look();
+    }, LOOK_MS);
+    return () => {
+      end();
+      clearInterval(timer);
+    };
   }, [machine]);
   return state;
 }

@@ -1,16 +1,17 @@
 'use client';
 // A ladder while a machine prints it: the drawing fills up rung by rung, and the value in force is the largest thing.
 import Link from 'next/link';
+import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import type { LinkState } from '@/core/link-state';
 import { secondsAt, type LineTimes } from '@/core/motion/line-times';
 import type { Rung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
-import { ActButton, type Outcome } from '../common/ActButton';
+import type { Outcome } from '../common/ActButton';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
-import { isOver, type JobActs } from '../machine/JobPanel';
+import { isOver, JobButtons, type JobActs } from '../machine/JobPanel';
 import { StopEverything } from '../machine/StopEverything';
 import { useMachine } from '../machine/useMachine';
 
@@ -27,6 +28,11 @@ type Props = {
   acts: JobActs & { stopEverything: () => Promise<Outcome> };
 };
 type RungLine = Named<Rung>;
+
+// Charts are loaded only where one is shown.
+const HeatChart = dynamic(() => import('../machine/HeatChart').then((one) => one.HeatChart), {
+  ssr: false,
+});
 
 /** What is measured of the pace counts once this much of the print was seen, s of the planner. */
 const ENOUGH_S = 20;
@@ -120,22 +126,7 @@ export function RunningPrint(props: Props) {
           )}
         </div>
         <div className="mt-4 flex flex-wrap gap-2">
-          {mine &&
-            !over &&
-            (mine.state === 'paused' || mine.state === 'pausing' ? (
-              <ActButton className="btn-main" needs="start" act={acts.go}>
-                Go on
-              </ActButton>
-            ) : (
-              <ActButton className="btn-quiet" act={acts.pause}>
-                Pause
-              </ActButton>
-            ))}
-          {mine && !over && (
-            <ActButton className="btn-quiet" act={acts.stop}>
-              Stop and cool
-            </ActButton>
-          )}
+          {mine && !over && <JobButtons state={mine.state} acts={acts} />}
           {done && (
             <Link className="btn-main" href={`/ladder/${ladder}/read`}>
               Score it
@@ -167,6 +158,7 @@ export function RunningPrint(props: Props) {
             </div>
           ))}
         </dl>
+        {mine && <HeatChart machine={props.machine} running={!over} />}
         <p className="mt-4">
           <Link className="underline" href={props.machineHref}>
             {props.name} on the wire
