@@ -19,7 +19,7 @@ const LAN = '127.0.0.2';
 const data = mkdtempSync(join(tmpdir(), 'ash-shots-'));
 const server = spawn('node', ['scripts/demo.mjs', '--lan', LAN], {
   cwd: ROOT,
-  env: { ...process.env, ASH_DATA: data, PORT: '4790' },
+  env: { ...process.env, ASH_DATA: data, PORT: '4790', ASH_UNDERSTUDY_SPEED: '40' },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 const address = await new Promise((resolve) =>
@@ -33,11 +33,44 @@ const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM
 const WIDE = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
+/** Links the machine of the demo to the simulated one that stands ready for it. */
+async function linked(page) {
+  await page.getByRole('button', { name: /^Simulated: / }).click();
+  await page.getByRole('table').waitFor();
+  await page.waitForTimeout(2500);
+}
+
+/** A machine that has forgotten a value of the ledger. */
+async function differing(page) {
+  await linked(page);
+  const say = async (line) => {
+    await page.getByLabel('Line for the machine').fill(line);
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Read again' }).click();
+    await page.waitForTimeout(1500);
+  };
+  await say('M900 K0.45');
+  await page.getByRole('button', { name: 'Take pressure advance into the ledger' }).click();
+  await page.waitForTimeout(1500);
+  await say('M900 K0');
+  await page.getByRole('button', { name: 'Read what is stored' }).click();
+  await page.getByRole('heading', { name: /not in the machine/ }).waitFor();
+  await page.waitForTimeout(1500);
+  await page.evaluate(() => window.scrollTo(0, 0));
+}
+
+/** A ladder in the middle of being printed over the wire. */
+async function printing(page) {
+  await page.goto(`${address}/ladder/1/print`);
+  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+  await page.getByText(/^Printing rung 5 of 8/).waitFor({ timeout: 180_000 });
+  await page.waitForTimeout(3000);
+}
+
 /** Name, path, size, theme, and what is done before the picture. */
 const VIEWS = [
   ['bench', '/bench/2', WIDE],
   ['design', '/ladder/1/design', WIDE, 'ash', drawn],
-  ['design-hairpins', '/ladder/3/design', WIDE, 'ash', drawn],
   ['print', '/ladder/1/print', WIDE],
   ['sections', '/graft/1', WIDE, 'ash', drawn],
   ['inspect', '/inspect?file=1', WIDE, 'ash', seen],
@@ -75,7 +108,9 @@ const VIEWS = [
   ],
   ['measure', '/ladder/4/read', WIDE, 'workshop', settled],
   ['sheet', '/ladder/1/sheet', WIDE],
-  ['machine', '/things/machine/1', WIDE],
+  ['wire', '/bench/1/machine', WIDE, 'ash', differing],
+  // On the machine that is linked by now.
+  ['printing', '/ladder/1/print', WIDE, 'ash', printing],
 ];
 
 async function drawn(page) {

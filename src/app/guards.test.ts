@@ -23,6 +23,7 @@ const ACTS: Record<string, Guard> = {
   // What is in force is open to everybody; reading what is stored is not.
   'link.ts readMachine': 'start',
   'link.ts applyToMachine': 'start',
+  'link.ts takeOver': 'start',
   'link.ts storeInMachine': 'start',
   'link.ts takeBackPut': 'start',
   'link.ts sayToMachine': 'start',

@@ -24,7 +24,7 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   await newBench(page, 'Heron wire', 'Moss wire');
   await connect(page);
   await expect(page.getByRole('heading', { name: /^The ledger holds nothing yet/ })).toBeVisible();
-  await expect(row(page, 'Pressure advance')).toContainText('not found yet');
+  await expect(row(page, 'Pressure advance')).toContainText('Take it over');
 
   // A ladder is printed: watched, paused, gone on with, and it stands as printed.
   await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();

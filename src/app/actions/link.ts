@@ -6,6 +6,7 @@ import { z } from 'zod';
 import type { ReportedSetting } from '@/core/bench/reported';
 import { SettingName } from '@/core/bench/settings';
 import { fail, parseWith, problem, type Failed, type Result } from '@/core/result';
+import { baseOf } from '@/core/route/base';
 import type { Act } from '@/link/protocol';
 import type { StoredBench } from '@/store/benches';
 import { askLink, linkState, standIns } from '../server/link';
@@ -95,6 +96,35 @@ export async function applyToMachine(
     before: applied.value.before,
     simulated: await isSimulated(bench.machineId),
     at: now(),
+  });
+  revalidatePath('/', 'layout');
+  return done;
+}
+
+/** Takes a value that the machine has in force into the ledger, read again here: nobody measured it. */
+export async function takeOver(benchId: unknown, sentSetting: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const setting = SettingName.safeParse(sentSetting);
+  if (!bench || !setting.success) return gone('bench');
+  const has = await readMachine(bench.id, false);
+  if (!has.ok) return has;
+  const seen = has.value.settings.find((one) => one.setting === setting.data);
+  if (!seen)
+    return fail(
+      problem('setting', 'The machine does not speak of it any more.', 'Read its settings again.'),
+    );
+  store().ledger.put({
+    benchId: bench.id,
+    setting: setting.data,
+    value: seen.value,
+    low: null,
+    high: null,
+    base: baseOf(bench.bench),
+    ladderId: null,
+    simulated: await isSimulated(bench.machineId),
+    foundAt: now(),
   });
   revalidatePath('/', 'layout');
   return done;

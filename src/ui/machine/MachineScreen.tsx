@@ -2,8 +2,10 @@
 // A machine on the wire: how warm it is, what it has, and what is said to it.
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { comparedInWords, compareSettings, type ComparedSetting } from '@/core/bench/compare';
-import type { ReportedSetting } from '@/core/bench/reported';
+import { fileChanges } from '@/core/bench/file-changes';
+import { settingsIn, type ReportedSetting } from '@/core/bench/reported';
 import type { Setting, Values } from '@/core/bench/settings';
+import type { Dialect } from '@/core/dialect/dialect';
 import type { LinkState } from '@/core/link-state';
 import type { Problem, Result } from '@/core/result';
 import { ActButton, type Outcome } from '../common/ActButton';
@@ -14,6 +16,7 @@ import { HeatBars } from './HeatBars';
 import { HeatForm } from './HeatForm';
 import { isOver, JobPanel, type JobActs } from './JobPanel';
 import { PutHistory, type PutRow } from './PutHistory';
+import { SettingsFile } from './SettingsFile';
 import { SettingsTable } from './SettingsTable';
 import { StopEverything } from './StopEverything';
 import { Talk } from './Talk';
@@ -28,6 +31,7 @@ export type MachineActs = JobActs & {
   apply: (setting: Setting, value: number) => Promise<Outcome>;
   store: () => Promise<Outcome>;
   takeBack: (id: number) => Promise<Outcome>;
+  takeOver: (setting: Setting) => Promise<Outcome>;
   say: (line: string) => Promise<Outcome>;
   heat: (nozzle: number | null, bed: number | null) => Promise<Outcome>;
   stopEverything: () => Promise<Outcome>;
@@ -39,8 +43,8 @@ type Props = {
   first: LinkState | null;
   /** Current values of the ledger: found on the real machine, and on a simulated one. */
   found: { real: Values; simulated: Values };
-  /** Whether it stores by command. */
-  stores: boolean;
+  /** The commands that it takes; whether it stores by one of them or in a file. */
+  dialect: Dialect;
   hottest: { nozzle: number; bed: number };
   usual: { nozzle: number; bed: number };
   ports: readonly { path: string; about: string }[];
@@ -98,7 +102,7 @@ function Main({ children }: { children: React.ReactNode }) {
 }
 
 function Linked({ state, ...props }: Props & { state: LinkState }) {
-  const { acts, stores, name } = props;
+  const { acts, name } = props;
   const { heat, job, simulated, coolsInS, why, about } = state;
   const hot = (heat.nozzle?.target ?? 0) > 0 || (heat.bed?.target ?? 0) > 0;
   const printing = job !== null && !isOver(job);
@@ -141,7 +145,6 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
         {!printing && (
           <SideBySide
             {...props}
-            stores={stores}
             simulated={simulated !== null}
             done={props.history.map(({ id, takenBack }) => `${id}${takenBack}`).join()}
           />
@@ -156,10 +159,11 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
 function SideBySide({
   acts,
   found,
-  stores,
+  dialect,
   simulated,
   done,
-}: Pick<Props, 'acts' | 'found' | 'stores'> & { simulated: boolean; done: string }) {
+}: Pick<Props, 'acts' | 'found' | 'dialect'> & { simulated: boolean; done: string }) {
+  const stores = dialect.save !== '';
   const [has, setHas] = useState<Has | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   const { read } = acts;
@@ -182,11 +186,17 @@ function SideBySide({
     void Promise.resolve().then(() => look(false));
   }, [look, done]);
   const ledger = simulated ? found.simulated : found.real;
+  const [pasted, setPasted] = useState('');
+  const inFile = useMemo(
+    () => (pasted.trim() === '' ? null : settingsIn(dialect, pasted)),
+    [pasted, dialect],
+  );
   const rows = useMemo(
-    () => (has ? compareSettings(ledger, has.settings, has.stored) : []),
-    [has, ledger],
+    () => (has ? compareSettings(ledger, has.settings, inFile ?? has.stored) : []),
+    [has, ledger, inFile],
   );
   const stored = has?.stored !== null && has?.stored !== undefined;
+  const toWrite = fileChanges(dialect, rows, inFile);
   const after = async (act: Promise<Outcome>, withStored: boolean): Promise<Outcome> => {
     const done = await act;
     if (!done.ok) return done;
@@ -207,7 +217,7 @@ function SideBySide({
     <section aria-label="Settings">
       <h1 className="text-2xl font-semibold lg:text-3xl">
         {has
-          ? comparedInWords(rows, stored)
+          ? comparedInWords(rows, stored || inFile !== null)
           : problems.length > 0
             ? 'Its settings could not be read'
             : 'Reading its settings …'}
@@ -216,10 +226,10 @@ function SideBySide({
       {has && (
         <SettingsTable
           rows={rows}
-          stores={stores}
           storedRead={stored}
           apply={apply}
-          store={store}
+          store={stores ? store : null}
+          takeOver={(row) => acts.takeOver(row.setting)}
         />
       )}
       <div className="mt-4 flex flex-wrap gap-2">
@@ -238,6 +248,7 @@ function SideBySide({
           </ActButton>
         )}
       </div>
+      {!stores && has && <SettingsFile changes={toWrite} pasted={pasted} paste={setPasted} />}
       {has?.notes.map((note) => (
         <p key={note} className="soft mt-2">
           {note}

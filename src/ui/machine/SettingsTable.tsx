@@ -7,14 +7,14 @@ import { ActButton, type Outcome } from '../common/ActButton';
 
 type Props = {
   rows: readonly ComparedSetting[];
-  /** Whether this machine stores by command; otherwise its settings stand in a file. */
-  stores: boolean;
   storedRead: boolean;
   apply: (row: ComparedSetting) => Promise<Outcome>;
-  store: () => Promise<Outcome>;
+  /** Null where its settings stand in a file. */
+  store: (() => Promise<Outcome>) | null;
+  takeOver: (row: ComparedSetting) => Promise<Outcome>;
 };
 
-export function SettingsTable({ rows, stores, storedRead, apply, store }: Props) {
+export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Props) {
   return (
     <div className="mt-5" role="table" aria-label="Settings side by side">
       <div role="row" className={`soft ${ROW} border-b max-sm:hidden`}>
@@ -42,7 +42,7 @@ export function SettingsTable({ rows, stores, storedRead, apply, store }: Props)
               {inForce === null ? '–' : short(inForce)}
             </Cell>
             <Cell title="Stored" className={unkept ? 'text-primary' : ''}>
-              {stored !== null ? short(stored) : stores ? (storedRead ? '–' : '?') : 'in its file'}
+              {stored !== null ? short(stored) : store ? (storedRead ? '–' : '?') : 'in its file'}
             </Cell>
             <span role="cell" className="justify-self-end max-sm:col-span-full">
               {wants === 'apply' ? (
@@ -55,7 +55,7 @@ export function SettingsTable({ rows, stores, storedRead, apply, store }: Props)
                 >
                   Apply
                 </ActButton>
-              ) : wants === 'store' ? (
+              ) : wants === 'store' && store ? (
                 <ActButton
                   className="btn-quiet"
                   needs="start"
@@ -65,8 +65,19 @@ export function SettingsTable({ rows, stores, storedRead, apply, store }: Props)
                 >
                   Store
                 </ActButton>
+              ) : wants === 'store' ? (
+                <span className="soft">differs in its file</span>
+              ) : ledger === null ? (
+                <ActButton
+                  className="btn btn-ghost btn-sm font-normal"
+                  needs="start"
+                  label={`Take ${title} into the ledger`}
+                  act={() => takeOver(row)}
+                >
+                  Take it over
+                </ActButton>
               ) : (
-                <span className="soft">{ledger === null ? 'not found yet' : 'agrees'}</span>
+                <span className="soft">agrees</span>
               )}
             </span>
           </div>

@@ -61,7 +61,7 @@ export function RunningPrint(props: Props) {
           height={stands.height}
           width={stands.width}
           rungs={stands.rungs}
-          className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-25rem)] lg:[--tall:calc(100dvh-7rem)]"
+          className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27rem)] lg:[--tall:calc(100dvh-7rem)]"
           picture={
             <div className="relative h-full">
               <PrintPicture src={props.picture} className="h-full w-full" />

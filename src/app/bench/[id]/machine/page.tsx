@@ -16,6 +16,7 @@ import {
   stopPrint,
   storeInMachine,
   takeBackPut,
+  takeOver,
 } from '../../../actions/link';
 import { idOf } from '../../../server/ladder';
 import { linkState, portsHere, standIns } from '../../../server/link';
@@ -72,7 +73,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         name={machine.name}
         first={first}
         found={{ real: found(false), simulated: found(true) }}
-        stores={machine.dialect.save !== ''}
+        dialect={machine.dialect}
         hottest={{ nozzle: machine.extruder.hottest, bed: machine.bedHottest }}
         usual={{ nozzle: Math.round(inForce(bench).nozzle), bed: filament.bed }}
         ports={ports}
@@ -88,6 +89,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
           apply: applyToMachine.bind(null, id),
           store: storeInMachine.bind(null, id),
           takeBack: takeBackPut.bind(null, id),
+          takeOver: takeOver.bind(null, id),
           say: sayToMachine.bind(null, id),
           heat: heatMachine.bind(null, id),
           stopEverything: stopEverything.bind(null, id),
