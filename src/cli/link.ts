@@ -185,6 +185,13 @@ export function addSend(program: Command): void {
             say(`${10 * tenth} %: line ${line} of ${all}`);
           },
         });
+        let waits = false;
+        machine.listeners.add({
+          person: () => {
+            if (!waits) say('The machine waits for a button to be pressed.');
+            waits = true;
+          },
+        });
         const stop = () => job.stop('It was stopped from the keyboard.');
         process.once('SIGINT', stop);
         process.once('SIGTERM', stop);

@@ -39,6 +39,7 @@ test.each([
   ['T:23.4', { kind: 'heat', heat: { nozzle: { now: 23.4, target: NaN } } }],
   [' T:201.3 /205.0', { kind: 'heat', heat: { nozzle: { now: 201.3, target: 205 } } }],
   ['echo:Unknown command: "M987 Q1"', { kind: 'unknown', word: 'M987' }],
+  ['Error: Unknown command M987', { kind: 'unknown', word: 'M987' }],
   ['echo: cold extrusion prevented', { kind: 'error', text: 'cold extrusion prevented' }],
   ['echo:  M92 X80.00 E93.00', { kind: 'text', text: 'echo:  M92 X80.00 E93.00' }],
   ['starting up the fan', { kind: 'text', text: 'starting up the fan' }],

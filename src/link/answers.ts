@@ -59,7 +59,11 @@ export function readAnswer(line: string): Answer | null {
     const said = text.replace(/^error:?\s*/i, '');
     // What has stopped is looked for first: "line" stands in many words.
     if (HALTED.test(said) && !/checksum/i.test(said)) return { kind: 'halted', text: said };
-    return SPOILT.test(said) ? { kind: 'spoilt' } : { kind: 'error', text: said };
+    if (SPOILT.test(said)) return { kind: 'spoilt' };
+    const unknown = UNKNOWN.exec(said);
+    return unknown
+      ? { kind: 'unknown', word: unknown[1]!.toUpperCase() }
+      : { kind: 'error', text: said };
   }
   if (BUSY.test(text)) return { kind: 'busy', forPerson: /user|button/i.test(text) };
   if (/^wait\b/i.test(text)) return { kind: 'wait' };

@@ -109,7 +109,12 @@ export class Job {
   /** Prints it. @returns how it ended */
   async run(): Promise<Progress> {
     const { machine } = this;
-    const listener: Listener = { heat: (heat) => this.heat(heat) };
+    const listener: Listener = {
+      heat: (heat) => this.heat(heat),
+      // A print without the heat that it was made for, or without plastic, is none.
+      refused: (text) =>
+        this.stop(`The machine refused something near line ${this.given}: ${text}.`),
+    };
     machine.listeners.add(listener);
     const timer = setInterval(() => this.ask(), ASK_MS / 4);
     this.become('printing');

@@ -5,7 +5,8 @@ import { heatIn, type Answer } from './answers';
 import { addressText, USUAL_SPEEDS, type Address } from './address';
 import { fail, ok, problem, type Problem, type Result } from '../core/result';
 import { openTransport } from './transport';
-import { Wire, type End } from './wire';
+import type { End } from './outcome';
+import { Wire } from './wire';
 
 export type Listener = {
   /** Every line in either direction, as a person would read it. */
@@ -14,6 +15,8 @@ export type Listener = {
   ended?: (end: End) => void;
   /** The machine waits for a button to be pressed. */
   person?: () => void;
+  /** It has refused something, in its own words. */
+  refused?: (text: string) => void;
 };
 
 export type MachineOptions = { patienceMs?: number; withinMs?: number };
@@ -82,6 +85,7 @@ export class Machine {
       this.tell('heat', this.heat);
     }
     if (answer.kind === 'busy' && answer.forPerson) this.tell('person');
+    if (answer.kind === 'error') this.tell('refused', answer.text);
   }
 
   private tell<K extends keyof Listener>(

@@ -4,20 +4,12 @@
  * counts them itself; what an `ok` belongs to is a guess, what a machine asks for is proof.
  */
 
-import { checksum } from '../core/gcode/read';
 import { readAnswer, type Answer } from './answers';
+import { numbered } from './numbered';
+import type { End, Outcome } from './outcome';
 import { patienceFor } from './patience';
 import { RoundTrip } from './round-trip';
 import type { Transport } from './transport';
-
-export type End = {
-  why: 'lost' | 'halted' | 'restarted' | 'silent' | 'too-old' | 'spoilt' | 'closed';
-  /** In plain words. */
-  text: string;
-};
-
-/** What became of a line: taken, with what the machine said meanwhile, or the wire has ended. */
-export type Outcome = { ok: true; said: string[] } | { ok: false; end: End };
 
 export type WireOptions = {
   /** Shortest wait before the machine is asked what it has, ms; it grows with what its answers really take. */
@@ -388,13 +380,21 @@ export class Wire {
           why: 'restarted',
           text: 'The machine has restarted: it greets as after switching on.',
         });
-      case 'spoilt':
       case 'wait':
+        return this.onWait();
+      case 'spoilt':
         return;
       default:
         this.life = performance.now();
         this.keepSaid(raw);
     }
+  }
+
+  /** The machine has nothing to do: the answer to what is under way was lost, or the line itself. */
+  private onWait(): void {
+    const front = this.underWay[0];
+    if (this.state !== 'run' || !front) return;
+    if (performance.now() - front.at > this.trip.quiet) this.ask();
   }
 
   private keepSaid(raw: string): void {
@@ -539,10 +539,4 @@ export class Wire {
     this.options.ended?.(end);
     this.wake();
   }
-}
-
-/** A line as it goes out: numbered, with the sum of its signs. */
-export function numbered(number: number, command: string): string {
-  const body = `N${number} ${command}`;
-  return `${body}*${checksum(body)}\n`;
 }

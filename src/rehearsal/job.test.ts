@@ -154,3 +154,11 @@ test('a heater that does not heat ends the print with the machine’s own words'
   expect(end).toMatchObject({ state: 'failed' });
   expect(end.why).toMatch(/heating failed/);
 }, 20_000);
+
+test('what the machine refuses ends the print: it is not gone on with cold', async () => {
+  const on = await onWire(bench, { speed: 200 });
+  const end = await on.job(`M109 S300\nG28\n${'G1 X5 F600\nG1 X0\n'.repeat(500)}`).run();
+  expect(end).toMatchObject({ state: 'failed' });
+  expect(end.why).toMatch(/refused something near line 1: 300 is over the 260/);
+  expect(on.told().slice(-6)).toEqual(['M104 S0', 'M140 S0', 'M107', 'G91', 'G1 Z10 F600', 'G90']);
+}, 20_000);

@@ -2,7 +2,8 @@
 
 import type { Bench } from '../core/bench/bench';
 import { openTransport } from '../link/transport';
-import { Wire, type End } from '../link/wire';
+import type { End } from '../link/outcome';
+import { Wire } from '../link/wire';
 import { Firmware } from '../understudy/firmware';
 import type { Truths } from '../understudy/truths';
 import { NO_FAULTS, serveWire, type Faults } from '../understudy/wire';
