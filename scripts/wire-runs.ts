@@ -40,7 +40,11 @@ const say = (text: string) => process.stdout.write(`${text}\n`);
 let exact = 0;
 for (let seed = 1; seed <= runs; seed++) {
   const late = seed % 10 === 0 ? 1 : 0;
-  const run = await sendFaulty(commands, on, { ...FAULTS, lateMs: late }, seed, seed % 2 === 0);
+  const run = await sendFaulty(commands, on, { ...FAULTS, lateMs: late }, seed, {
+    tellsRoom: seed % 2 === 0,
+    refusesRepeats: seed % 3 === 0,
+    curt: seed % 5 === 0,
+  });
   const good = run.end === null && run.sure === count && same(run.executed, commands);
   if (good) exact++;
   say(

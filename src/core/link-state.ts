@@ -1,5 +1,7 @@
 /** A machine on the wire as pages are shown it. */
 
+import type { Gains } from './bench/gains';
+
 /** A temperature and what it is to become, °C; NaN where only one of them was told. */
 export type Heat = { now: number; target: number };
 export type Temperatures = { nozzle?: Heat; bed?: Heat };
@@ -35,6 +37,15 @@ export type Simulated = { name: string; seed: number };
 /** `heat` marks temperatures that come by themselves: of several in a row the last one is kept. */
 export type TalkLine = { n: number; from: 'host' | 'machine'; text: string; heat?: true };
 
+/** The machine tunes its own heater: what it had, and what it found when it is done. */
+export type Tuning = {
+  celsius: number;
+  state: 'running' | 'found' | 'applied' | 'failed';
+  before: Gains | null;
+  found: Gains | null;
+  why: string | null;
+};
+
 export type LinkState = {
   machine: number;
   revision: number;
@@ -47,8 +58,11 @@ export type LinkState = {
   /** Why there is no link, in words. */
   why: string | null;
   heat: Temperatures;
+  /** Minutes that it may be hot and idle. */
+  idleMin: number;
   /** Seconds until idle heaters go off; null when none is hot or something is going on. */
   coolsInS: number | null;
   job: (Progress & { id: number; name: string; file: number | null; startedAt: string }) | null;
+  tuning: Tuning | null;
   talk: TalkLine[];
 };

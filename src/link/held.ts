@@ -2,7 +2,7 @@
 
 import { firmwareOf } from '../core/dialect/dialect';
 import { Lines } from '../core/gcode/lines';
-import type { HeatRow, LinkState, Progress, Simulated, TalkLine } from '../core/link-state';
+import type { HeatRow, LinkState, Progress, Simulated, TalkLine, Tuning } from '../core/link-state';
 import { plainLine } from '../core/text';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
@@ -12,11 +12,13 @@ import { ended, Machine, type Listener } from './machine';
 import type { ActOf } from './protocol';
 import type { Records } from './records';
 import { applySetting, readSettings, storeSettings } from './settings';
+import { applyGains, presentGains, tuneHeater } from './tuning';
 
 /** How often temperatures are asked for while nothing prints, ms. */
 const ASK_MS = 2000;
-/** A hot machine that nobody touches is switched off after this, ms. */
-const IDLE_MS = 10 * 60_000;
+/** A hot machine that nobody touches is switched off after this, min; it can be chosen. */
+const IDLE_MIN = 10;
+const MINUTE_MS = 60_000;
 const LOOK_EVERY_MS = 3000;
 /** How often others are told of changes, ms. */
 const TELL_MS = 150;
@@ -46,6 +48,8 @@ export class Held {
   private telling: NodeJS.Timeout | null = null;
   private touchedAt = performance.now();
   private tools = 1;
+  private idleMin = IDLE_MIN;
+  private tuning: Tuning | null = null;
   private simulated: Simulated | null = null;
   private address: string | null = null;
   private looking: NodeJS.Timeout | null = null;
@@ -65,7 +69,7 @@ export class Held {
 
   get state(): LinkState {
     const hot = this.machine !== null && this.job === null && this.isHot;
-    const left = Math.round((this.touchedAt + IDLE_MS - performance.now()) / 1000);
+    const left = Math.round((this.touchedAt + this.idleMin * MINUTE_MS - performance.now()) / 1000);
     return {
       machine: this.id,
       revision: this.revision,
@@ -75,8 +79,10 @@ export class Held {
       link: this.link === 'ready' && this.job ? 'busy' : this.link,
       why: this.why,
       heat: this.machine?.heat ?? {},
+      idleMin: this.idleMin,
       coolsInS: hot ? Math.max(0, left) : null,
       job: this.shown,
+      tuning: this.tuning,
       talk: this.talk.slice(-TOLD_TALK),
     };
   }
@@ -137,6 +143,7 @@ export class Held {
     machine.listeners.add(listener);
     this.link = 'ready';
     this.why = null;
+    this.idleMin = this.records.idle(this.id) ?? IDLE_MIN;
     this.touchedAt = performance.now();
     await machine.ask('M105');
     if (this.leftHot) {
@@ -194,6 +201,14 @@ export class Held {
     void this.look(false);
   }
 
+  /** How long it may be hot and idle. */
+  idleAfter(minutes: number): Result<null> {
+    this.idleMin = minutes;
+    this.touchedAt = performance.now();
+    this.tell();
+    return ok(null);
+  }
+
   private hear(text: string, from: TalkLine['from']): void {
     // What a file sends is no talk, nor what is asked every two seconds.
     if (from === 'host' && (this.job || text === 'M105')) return;
@@ -212,11 +227,12 @@ export class Held {
   /** Asks how warm it is, and switches off what nobody minds. */
   private tend(): void {
     const { machine } = this;
-    if (!machine || this.job || machine.wire.over) return;
+    // What takes long is not asked about: questions would only wait behind it.
+    if (!machine || this.job || machine.wire.over || machine.wire.open > 0) return;
     void machine.wire.send('M105');
-    if (!this.isHot || performance.now() - this.touchedAt < IDLE_MS) return;
+    if (!this.isHot || performance.now() - this.touchedAt < this.idleMin * MINUTE_MS) return;
     void this.queue((found) => found.cool()).then(() => {
-      this.why = 'Nobody has touched it for ten minutes: heaters were switched off.';
+      this.why = `Nobody has touched it for ${this.idleMin} min: heaters were switched off.`;
       this.tell();
     });
   }
@@ -260,6 +276,54 @@ export class Held {
         'M105',
       ]),
     );
+  }
+
+  /** Begins the machine's own tuning; how it goes is seen in the state. */
+  tune({ bench, celsius }: Pick<ActOf<'tune'>, 'bench' | 'celsius'>): Result<null> {
+    const { machine } = this;
+    if (!machine) return fail(notThere);
+    if (this.job) return fail(printing);
+    if (this.tuning?.state === 'running') return fail(tuningNow);
+    const { dialect } = bench.machine;
+    const tuning: Tuning = (this.tuning = {
+      celsius,
+      state: 'running',
+      before: null,
+      found: null,
+      why: null,
+    });
+    const over = (told: Partial<Tuning>) => {
+      this.tuning = { ...tuning, ...told };
+      this.tell();
+    };
+    void this.queue(async (there) => {
+      const before = await presentGains(there, dialect);
+      if (before.ok) tuning.before = before.value;
+      this.tell();
+      const found = await tuneHeater(there, celsius, dialect);
+      over(
+        found.ok
+          ? { state: 'found', found: found.value }
+          : { state: 'failed', why: found.problems[0]!.what },
+      );
+      return found;
+    }).then((done) => {
+      if (!done.ok && this.tuning?.state === 'running')
+        over({ state: 'failed', why: done.problems[0]!.what });
+    });
+    this.tell();
+    return ok(null);
+  }
+
+  applyTuning({ bench }: Pick<ActOf<'apply-tuning'>, 'bench'>): Promise<Result<unknown>> {
+    const { tuning } = this;
+    if (!tuning?.found)
+      return Promise.resolve(fail(problem('heater', 'Nothing was found yet.', 'Tune it first.')));
+    return this.queue(async (there) => {
+      const done = await applyGains(there, tuning.found!, bench.machine.dialect);
+      if (done.ok) this.tuning = { ...tuning, state: 'applied' };
+      return done;
+    });
   }
 
   async say(line: string): Promise<Result<null>> {
@@ -385,5 +449,10 @@ const printing = problem(
   'machine',
   'A print is under way on this machine.',
   'Wait for its end, or stop it.',
+);
+const tuningNow = problem(
+  'heater',
+  'The machine is tuning its heater.',
+  'Wait until it has found its numbers, or stop everything.',
 );
 const notNow = problem('machine', 'Something else was asked for meanwhile.', 'Connect it again.');

@@ -34,6 +34,7 @@ export class Machine {
   heat: Temperatures = {};
   /** Nozzles that have a heater of their own. */
   tools = 1;
+  private refused: string | null = null;
   readonly listeners = new Set<Listener>();
 
   private constructor(
@@ -85,7 +86,13 @@ export class Machine {
       this.tell('heat', this.heat);
     }
     if (answer.kind === 'busy' && answer.forPerson) this.tell('person');
-    if (answer.kind === 'error') this.tell('refused', answer.text);
+    // What is asked for again was damaged on its way, not refused, in whatever words.
+    if (answer.kind === 'error') this.refused = answer.text;
+    else if (answer.kind === 'resend' || answer.kind === 'spoilt') this.refused = null;
+    else if (answer.kind === 'ok' && this.refused !== null) {
+      this.tell('refused', this.refused);
+      this.refused = null;
+    }
   }
 
   private tell<K extends keyof Listener>(

@@ -40,6 +40,18 @@ export const Act = z.discriminatedUnion('act', [
     nozzle: z.number().min(0).max(500).nullable(),
     bed: z.number().min(0).max(200).nullable(),
   }),
+  z.object({
+    act: z.literal('tune'),
+    machine,
+    bench: Bench,
+    celsius: z.number().min(100).max(500),
+  }),
+  z.object({ act: z.literal('apply-tuning'), machine, bench: Bench }),
+  z.object({
+    act: z.literal('idle'),
+    machine,
+    minutes: z.number().int().min(1).max(240),
+  }),
   z.object({ act: z.literal('emergency'), machine }),
   z.object({
     act: z.literal('print'),

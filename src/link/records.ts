@@ -11,6 +11,7 @@ const Wire = z.object({
   address: z.string(),
   simulated: z.string().nullable(),
   tools: z.number(),
+  idleMin: z.number(),
 });
 
 /** States of a job that is under way; whatever is found in one at the start was cut short. */
@@ -23,7 +24,7 @@ export function records(path: string) {
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');
   const wires = db.prepare(
-    `select machine_id as machine, address, wire.simulated as simulated,
+    `select machine_id as machine, address, wire.simulated as simulated, idle_min as idleMin,
        coalesce(json_extract(body, '$.extruder.tools'), 1) as tools
      from wire join machine on machine.id = machine_id where machine.deleted_at is null`,
   );
@@ -33,6 +34,8 @@ export function records(path: string) {
        set address = excluded.address, simulated = excluded.simulated, at = excluded.at`,
   );
   const dropWire = db.prepare(`delete from wire where machine_id = ?`);
+  const setIdle = db.prepare(`update wire set idle_min = ? where machine_id = ?`);
+  const idleOf = db.prepare(`select idle_min as idleMin from wire where machine_id = ?`);
   const begin = db.prepare(
     `insert into job (machine_id, file_id, kept_id, name, state, lines, simulated, started_at)
      values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @at)`,
@@ -55,6 +58,10 @@ export function records(path: string) {
     wires: () => wires.all().map((row) => Wire.parse(row)),
     keepWire: (machine: number, address: string, simulated: string | null, at: string) =>
       void keepWire.run(machine, address, simulated, at),
+    setIdle: (machine: number, minutes: number) => void setIdle.run(minutes, machine),
+    /** Minutes that a machine may be hot and idle; null for one that was never linked. */
+    idle: (machine: number): number | null =>
+      (idleOf.get(machine) as { idleMin: number } | undefined)?.idleMin ?? null,
     dropWire: (machine: number) => void dropWire.run(machine),
     begin: (job: {
       machine: number;

@@ -87,6 +87,13 @@ export class Acts {
         return held.say(act.line);
       case 'heat':
         return held.heatTo(act);
+      case 'idle':
+        this.records.setIdle(act.machine, act.minutes);
+        return held.idleAfter(act.minutes);
+      case 'tune':
+        return held.tune(act);
+      case 'apply-tuning':
+        return held.applyTuning(act);
       case 'emergency':
         return held.emergency();
       case 'print':

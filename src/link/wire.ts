@@ -5,6 +5,19 @@
  */
 
 import { readAnswer, type Answer } from './answers';
+import {
+  KEPT,
+  AHEAD,
+  PATIENCE_MS,
+  TICK_MS,
+  LONG_SILENCE_MS,
+  MOST_BYTES,
+  MOST_AHEAD,
+  MOST_SAID,
+  MOST_AGAIN,
+  MOST_AGAINST,
+  LONGEST_HEARD,
+} from './limits';
 import { numbered } from './numbered';
 import type { End, Outcome } from './outcome';
 import { patienceFor } from './patience';
@@ -20,28 +33,6 @@ export type WireOptions = {
   told?: (command: string) => void;
   ended?: (end: End) => void;
 };
-
-/** Lines that are kept for sending again. */
-export const KEPT = 4000;
-/** A line that no machine may execute: its number is far ahead, and the answer names the line that is expected. */
-const AHEAD = 500_000;
-const PATIENCE_MS = 200;
-/** How often what is late is looked for, ms; more often where little patience is asked for. */
-const TICK_MS = 20;
-/** A command that may take minutes is asked about only after such a silence, ms. */
-const LONG_SILENCE_MS = 10_000;
-/** Longest that is sent at once ahead of an answer, bytes: usual machines hold 128. */
-const MOST_BYTES = 120;
-/** Most lines ahead of an answer, whatever a machine offers. */
-const MOST_AHEAD = 16;
-/** Lines that are kept of what was said to one command. */
-const MOST_SAID = 5000;
-/** So often in a row a line may come damaged; more is no accident of the cable. */
-const MOST_AGAIN = 60;
-/** So often a machine may contradict itself before it is believed. */
-const MOST_AGAINST = 3;
-/** Longest line from the machine, characters. */
-const LONGEST_HEARD = 8192;
 
 type UnderWay = { number: number; at: number; bytes: number };
 type Waiting = { resolve: (outcome: Outcome) => void; said: string[] };
@@ -68,6 +59,7 @@ export class Wire {
   private missed = 0;
   private again = 0;
   private against = 0;
+  private doubted = 0;
   private ear = '';
   private readonly trip: RoundTrip;
   private life = 0;
@@ -115,8 +107,9 @@ export class Wire {
   }
 
   private listen(): void {
-    this.transport.heard = (text) => this.hear(text);
-    this.transport.lost = (why) => this.finish({ why: 'lost', text: `The link was lost: ${why}.` });
+    const { transport } = this;
+    transport.heard = (text) => this.hear(text);
+    transport.lost = (why) => this.finish({ why: 'lost', text: `The link was lost: ${why}.` });
   }
 
   /**
@@ -266,8 +259,6 @@ export class Wire {
     this.transport.close();
   }
 
-  // ---- Sending
-
   private pump(): void {
     if (this.state !== 'run' || this.end) return;
     let out = '';
@@ -335,8 +326,6 @@ export class Wire {
     this.transport.write(`\n${numbered(this.next + AHEAD, 'M105')}`);
     this.startWatch();
   }
-
-  // ---- Hearing
 
   private hear(text: string): void {
     this.ear += text;
@@ -460,16 +449,7 @@ export class Wire {
   private onAgain(expected: number): void {
     this.swallow = this.okFollows ? 1 : 0;
     if (this.state === 'held') return this.proof?.(expected);
-    if (this.contradicts(expected)) {
-      // It contradicts what it has proven: a damaged or doubled answer, or it has lost its count.
-      if (++this.against > MOST_AGAINST * 2 && this.state === 'asking')
-        return this.finish({
-          why: 'restarted',
-          text: `The machine asks for line ${expected}, though it has taken ${this.proven}: it has restarted or lost its count.`,
-        });
-      if (this.state !== 'asking') this.ask();
-      return;
-    }
+    if (this.contradicts(expected)) return this.onContradiction(expected);
     if (expected < this.next - KEPT) return this.tooOld(expected);
     if (this.state === 'run') {
       this.resends++;
@@ -486,6 +466,28 @@ export class Wire {
     this.cursor = expected;
     if (this.swallow === 0 && this.underWay.length === 0) return this.resume();
     this.drain();
+  }
+
+  /**
+   * What it expects contradicts what it has proven: a damaged or doubled answer, or it has lost its count. It is asked
+   * again; what it says several times in a row is so, if it is only a few lines off: then a damaged answer was believed.
+   */
+  private onContradiction(expected: number): void {
+    this.against = expected === this.doubted ? this.against + 1 : 1;
+    this.doubted = expected;
+    if (this.against > MOST_AGAINST && this.state === 'asking') {
+      const off = this.proven - (expected - 1);
+      if (expected === 1 || off <= 0 || off > MOST_AHEAD)
+        return this.finish({
+          why: 'restarted',
+          text: `The machine asks for line ${expected}, though it has taken ${this.proven}: it has restarted or lost its count.`,
+        });
+      this.proven = this.taken = expected - 1;
+      this.against = 0;
+      this.state = 'draining';
+      return this.drain();
+    }
+    if (this.state !== 'asking') this.ask();
   }
 
   /** Whether what it expects cannot be, after all that it has taken. Some answers too many may have been counted. */

@@ -4,7 +4,7 @@ import type { Bench } from '../core/bench/bench';
 import { openTransport } from '../link/transport';
 import type { End } from '../link/outcome';
 import { Wire } from '../link/wire';
-import { Firmware } from '../understudy/firmware';
+import { Firmware, type Workings } from '../understudy/firmware';
 import type { Truths } from '../understudy/truths';
 import { NO_FAULTS, serveWire, type Faults } from '../understudy/wire';
 
@@ -29,10 +29,10 @@ export async function sendFaulty(
   on: { bench: Bench; truths: Truths },
   faults: Partial<Faults>,
   seed: number,
-  tellsRoom = false,
+  workings: Workings = {},
 ): Promise<Run> {
   const executed: string[] = [];
-  const machine = new Firmware(on.bench, on.truths, { executed, tellsRoom });
+  const machine = new Firmware(on.bench, on.truths, { executed, ...workings });
   const server = await serveWire(machine, { faults: { ...NO_FAULTS, ...faults }, seed });
   const opened = await openTransport({ by: 'tcp', host: '127.0.0.1', port: server.port });
   if (!opened.ok) throw new Error(opened.problems[0]!.what);

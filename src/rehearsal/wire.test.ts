@@ -25,7 +25,7 @@ test('whatever the wire does, 20,000 lines arrive once each and in order, in ten
   const commands = commandsOf(20_000);
   // Most of a run is waiting: all at once take hardly longer than one.
   const runs = Array.from({ length: 10 }, (_, i) =>
-    sendFaulty(commands, on, WORST, i + 1, i % 2 === 0),
+    sendFaulty(commands, on, WORST, i + 1, { tellsRoom: i % 2 === 0 }),
   );
   for (const { executed, sure, resends, end } of await Promise.all(runs)) {
     expect(end).toBeNull();
@@ -41,3 +41,32 @@ test('answers that come late change nothing', async () => {
   expect(end).toBeNull();
   expect(executed).toEqual(commands);
 }, 60_000);
+
+test.each([
+  ['takes a repeated line for a damaged one', { refusesRepeats: true }],
+  ['says no ok after a wish', { curt: true }],
+  ['does both, and tells its room', { curt: true, refusesRepeats: true, tellsRoom: true }],
+])(
+  'a machine that %s gets every line once as well',
+  async (_, workings) => {
+    const commands = commandsOf(1500);
+    const { executed, sure, end } = await sendFaulty(commands, on, WORST, 11, workings);
+    expect(end).toBeNull();
+    expect(executed).toEqual(commands);
+    expect(sure).toBe(commands.length);
+  },
+  60_000,
+);
+
+test('answers that come damaged are not believed for long', async () => {
+  const commands = commandsOf(2500);
+  for (const seed of [1, 2, 3]) {
+    const faults = { ...WORST, corruptedBack: 0.01 };
+    const { executed, sure, end } = await sendFaulty(commands, on, faults, seed, {
+      tellsRoom: seed === 2,
+    });
+    expect(end).toBeNull();
+    expect(executed).toEqual(commands);
+    expect(sure).toBe(commands.length);
+  }
+}, 120_000);

@@ -22,6 +22,10 @@ export type Workings = {
   speed?: number;
   /** Says with every `ok` which line it was and how much room is left. */
   tellsRoom?: boolean;
+  /** A line that it has taken already is damaged to it, instead of taken. */
+  refusesRepeats?: boolean;
+  /** Says no `ok` after it has asked for a line again. */
+  curt?: boolean;
   /** Every command that was executed, for tests of the wire. */
   executed?: string[];
 };
@@ -184,7 +188,8 @@ export class Firmware {
     const number = Number(parts[1]);
     const command = parts[2]!;
     const jump = /^M110\b/.test(command);
-    if (!jump && number <= this.last && this.numbered) return this.ok(null);
+    if (!jump && number <= this.last && this.numbered && !this.workings.refusesRepeats)
+      return this.ok(null);
     if (!jump && number !== this.last + 1) {
       this.say(`Error: line ${number} came, ${this.last + 1} was expected`);
       return this.again();
@@ -196,7 +201,7 @@ export class Firmware {
 
   private again(): void {
     this.say(`Resend: ${this.last + 1}`);
-    this.say('ok');
+    if (!this.workings.curt) this.say('ok');
   }
 
   private ok(number: number | null, more = ''): void {

@@ -15,6 +15,8 @@ export type Faults = {
   /** Of lines on their way back. */
   lostAnswers: number;
   doubledAnswers: number;
+  /** Of characters on their way back. */
+  corruptedBack: number;
   /** Answers come up to this much later, ms. */
   lateMs: number;
   /** The link is cut, once, after this many lines. */
@@ -27,6 +29,7 @@ export const NO_FAULTS: Faults = {
   lostLines: 0,
   lostAnswers: 0,
   doubledAnswers: 0,
+  corruptedBack: 0,
   lateMs: 0,
   cutAfter: null,
 };
@@ -106,15 +109,17 @@ export function serveWire(
 
 /** Lines on their way back: some are lost, some come twice, some late, and none before an earlier one. */
 function backward(
-  { lostAnswers, doubledAnswers, lateMs }: Faults,
+  { lostAnswers, doubledAnswers, corruptedBack, lateMs }: Faults,
   random: Random,
   send: (text: string) => void,
 ): (line: string) => void {
   /** When the last line that is on its way arrives, ms. */
   let until = 0;
-  return (line) => {
+  const spoil = spoiler({ lost: 0, doubled: 0, corrupted: corruptedBack }, random);
+  return (whole) => {
     const chance = lostAnswers + doubledAnswers > 0 ? random() : 1;
     if (chance < lostAnswers) return;
+    const line = spoil(whole);
     const text = chance < lostAnswers + doubledAnswers ? line + line : line;
     if (lateMs === 0) return send(text);
     const now = performance.now();
@@ -127,7 +132,10 @@ function backward(
  * Spoils characters, at most one in a line: a second fault can cancel the first in a sum of eight bits, which no
  * machine could notice.
  */
-function spoiler({ lost, doubled, corrupted }: Faults, random: Random): (text: string) => string {
+function spoiler(
+  { lost, doubled, corrupted }: Pick<Faults, 'lost' | 'doubled' | 'corrupted'>,
+  random: Random,
+): (text: string) => string {
   if (lost + doubled + corrupted === 0) return (text) => text;
   let spoiled = false;
   return (text) => {

@@ -3,5 +3,16 @@
 import { register } from 'tsx/esm/api';
 
 register();
-export const { find, make, check, draw, isPicture, adopt, reveal, sliced, reached, simulate } =
-  await import('./server.ts');
+export const {
+  find,
+  make,
+  check,
+  draw,
+  isPicture,
+  adopt,
+  reveal,
+  sliced,
+  reached,
+  simulate,
+  stops,
+} = await import('./server.ts');

@@ -70,6 +70,12 @@ function asPng({ width, height, rgba }: Drawn): Uint8Array {
   return PNG.sync.write(png);
 }
 
+/** Why a file from elsewhere must not be printed on a bench; empty where nothing stands against it. */
+export function stops({ bytes, bench }: { bytes: Uint8Array; bench: Bench }) {
+  const { findings } = audit(readBytes(bytes, bench.machine), bench);
+  return findings.filter(({ grade }) => grade === 'stop');
+}
+
 /** When each line of a file is reached. */
 export function reached({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
   const trace = readBytes(bytes, plan.bench.machine);

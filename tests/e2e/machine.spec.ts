@@ -86,7 +86,7 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   await disconnect(page);
 });
 
-test('a machine is heated, talked to, held back from, and stopped with a key', async ({ page }) => {
+test('a machine is heated, talked to, tuned, and stopped with a key', async ({ page }) => {
   await newBench(page, 'Heron stop', 'Moss stop');
   await connect(page);
   await page.getByText('Heat …').click();
@@ -107,6 +107,13 @@ test('a machine is heated, talked to, held back from, and stopped with a key', a
   await expect(line).toHaveValue('');
   await line.press('ArrowUp');
   await expect(line).toHaveValue('M115');
+
+  // The machine tunes its own heater; what it found goes in, and is read back.
+  await page.getByText('Tune the heater').click();
+  await page.getByRole('button', { name: 'Tune it' }).click();
+  await expect(page.getByText('instead of P 22.2', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: 'Apply the new numbers' }).click();
+  await expect(page.getByText('In force: the machine says so.')).toBeVisible();
 
   await page.locator('body').press('Escape');
   await expect(page.getByText('It was stopped by the emergency stop.')).toBeVisible();

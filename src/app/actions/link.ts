@@ -11,6 +11,7 @@ import type { Act } from '@/link/protocol';
 import type { StoredBench } from '@/store/benches';
 import { askLink, linkState, standIns } from '../server/link';
 import { now, store } from '../server/store';
+import { inThread } from '../server/threads';
 import { refusedOffComputer, refusedTo } from '../server/who';
 import { done, gone, idIn, type Answer } from './answer';
 
@@ -214,6 +215,40 @@ export async function heatMachine(
   return onWire(benchId, (machine) => ({ act: 'heat', machine, ...to }));
 }
 
+/** How long a hot machine may stand idle, min. */
+export async function idleAfter(benchId: unknown, minutes: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const to = z.number().int().min(1).max(240).safeParse(minutes);
+  if (!to.success)
+    return fail(problem('minutes', 'A time in whole minutes was expected.', 'Give 1 to 240.'));
+  return onWire(benchId, (machine) => ({ act: 'idle', machine, minutes: to.data }));
+}
+
+/** Lets the machine tune the heater of its nozzle at a temperature, °C. */
+export async function tuneHeaterOf(benchId: unknown, celsius: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const to = z.number().min(100).max(500).safeParse(celsius);
+  if (!bench) return gone('bench');
+  const { hottest } = bench.bench.machine.extruder;
+  if (!to.success || to.data > hottest)
+    return fail(
+      problem('heat', 'A temperature to tune at was expected.', `Give 100 to ${hottest} °C.`),
+    );
+  return askLink({ act: 'tune', machine: bench.machineId, bench: bench.bench, celsius: to.data });
+}
+
+/** Puts the constants that were found in force; they are there when the machine says so. */
+export async function applyTuning(benchId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  if (!bench) return gone('bench');
+  return askLink({ act: 'apply-tuning', machine: bench.machineId, bench: bench.bench });
+}
+
 /** Everything stops at once. Open to whoever sees the machine: somebody may stand beside it with a phone. */
 export async function stopEverything(benchId: unknown): Promise<Answer> {
   return onWire(benchId, (machine) => ({ act: 'emergency', machine }));
@@ -242,6 +277,27 @@ export async function printOnMachine(benchId: unknown, fileId: unknown): Promise
   if (!begun.ok) return begun;
   revalidatePath('/', 'layout');
   redirect(`/ladder/${file.ladderId}/print`);
+}
+
+/** Prints a file from elsewhere that is kept with this bench, when its check finds nothing that stands against it. */
+export async function printKept(benchId: unknown, keptId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const kept = store().kept.get(idIn(keptId));
+  const bytes = kept && (await store().kept.body(kept.id));
+  if (!bench || !kept || !bytes || kept.benchId !== bench.id) return gone('file');
+  const against = await inThread('stops', { bytes, bench: bench.bench });
+  if (against.length > 0)
+    return fail(...against.map(({ what, mend }) => problem('file', what, mend)));
+  return askLink({
+    act: 'print',
+    machine: bench.machineId,
+    bench: bench.bench,
+    file: null,
+    kept: kept.id,
+    name: kept.name,
+  });
 }
 
 export async function pausePrint(benchId: unknown): Promise<Answer> {

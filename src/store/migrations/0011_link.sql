@@ -3,6 +3,8 @@ create table wire (
   machine_id integer primary key references machine (id),
   address text not null,
   simulated text,
+  -- A hot machine that nobody touches is switched off after so long.
+  idle_min integer not null default 10 check (idle_min between 1 and 240),
   at text not null
 ) strict;
 

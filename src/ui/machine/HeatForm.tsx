@@ -2,6 +2,7 @@
 // Heating by hand, and letting go of it.
 import { useState } from 'react';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { attempt } from '../common/attempt';
 import { NumberBox } from '../common/NumberBox';
 
 type Props = {
@@ -9,10 +10,13 @@ type Props = {
   hot: boolean;
   /** Seconds until idle heaters go off. */
   coolsInS: number | null;
+  /** Minutes that it may be hot and idle. */
+  idleMin: number;
+  idleAfter: (minutes: number) => Promise<Outcome>;
   heat: (nozzle: number | null, bed: number | null) => Promise<Outcome>;
 };
 
-export function HeatForm({ usual, hot, coolsInS, heat }: Props) {
+export function HeatForm({ usual, hot, coolsInS, idleMin, heat, idleAfter }: Props) {
   const [to, setTo] = useState(usual);
   return (
     <div className="mt-4">
@@ -48,12 +52,25 @@ export function HeatForm({ usual, hot, coolsInS, heat }: Props) {
           </div>
         </details>
       )}
-      {coolsInS !== null && (
-        <p className="soft mt-2">
-          Heaters go off in {Math.max(1, Math.ceil(coolsInS / 60))} min unless somebody does
-          something.
-        </p>
-      )}
+      <label className="soft mt-2 flex flex-wrap items-center gap-x-2">
+        {coolsInS === null
+          ? 'Idle heaters go off after'
+          : `Heaters go off in ${Math.max(1, Math.ceil(coolsInS / 60))} min unless somebody does something; after`}
+        <select
+          className="select select-sm w-auto"
+          aria-label="Idle heaters go off after, minutes"
+          value={idleMin}
+          onChange={({ target }) => void attempt(() => idleAfter(Number(target.value)))}
+        >
+          {[...new Set([5, 10, 20, 45, idleMin])]
+            .sort((a, b) => a - b)
+            .map((minutes) => (
+              <option key={minutes} value={minutes}>
+                {minutes} min
+              </option>
+            ))}
+        </select>
+      </label>
     </div>
   );
 }

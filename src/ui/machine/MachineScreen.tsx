@@ -13,6 +13,7 @@ import { attempt } from '../common/attempt';
 import { Problems } from '../common/Problems';
 import { ConnectForm } from './ConnectForm';
 import { HeatBars } from './HeatBars';
+import { HeaterTuning } from './HeaterTuning';
 import { HeatForm } from './HeatForm';
 import { isOver, JobPanel, type JobActs } from './JobPanel';
 import { PutHistory, type PutRow } from './PutHistory';
@@ -32,9 +33,13 @@ export type MachineActs = JobActs & {
   store: () => Promise<Outcome>;
   takeBack: (id: number) => Promise<Outcome>;
   takeOver: (setting: Setting) => Promise<Outcome>;
+  tune: (celsius: number) => Promise<Outcome>;
+  applyTuning: () => Promise<Outcome>;
   say: (line: string) => Promise<Outcome>;
   heat: (nozzle: number | null, bed: number | null) => Promise<Outcome>;
+  idleAfter: (minutes: number) => Promise<Outcome>;
   stopEverything: () => Promise<Outcome>;
+  printKept: (id: number) => Promise<Outcome>;
 };
 
 type Props = {
@@ -50,6 +55,8 @@ type Props = {
   ports: readonly { path: string; about: string }[];
   standIns: readonly { address: string; name: string; machine: string }[];
   last: string | null;
+  /** Files from elsewhere that are kept with this bench. */
+  kept: readonly { id: number; name: string }[];
   history: readonly PutRow[];
   nowMs: number;
   acts: MachineActs;
@@ -111,7 +118,14 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
       <section aria-label="Heat">
         <HeatBars heat={heat} hottest={props.hottest} />
         {!printing && (
-          <HeatForm usual={props.usual} hot={hot} coolsInS={coolsInS} heat={acts.heat} />
+          <HeatForm
+            usual={props.usual}
+            hot={hot}
+            coolsInS={coolsInS}
+            idleMin={state.idleMin}
+            heat={acts.heat}
+            idleAfter={acts.idleAfter}
+          />
         )}
         <StopEverything stop={acts.stopEverything} />
         {why && <p className="border-warning mt-4 border-l-4 pl-3">{why}</p>}
@@ -149,10 +163,45 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
             done={props.history.map(({ id, takenBack }) => `${id}${takenBack}`).join()}
           />
         )}
+        {!printing && <KeptFiles files={props.kept} print={acts.printKept} />}
+        {!printing && (
+          <HeaterTuning
+            tuning={state.tuning}
+            usual={props.usual.nozzle}
+            stores={props.dialect.save !== ''}
+            acts={acts}
+          />
+        )}
         <Talk lines={state.talk} say={acts.say} />
         <PutHistory rows={props.history} nowMs={props.nowMs} reached takeBack={acts.takeBack} />
       </div>
     </main>
+  );
+}
+
+function KeptFiles({ files, print }: { files: Props['kept']; print: MachineActs['printKept'] }) {
+  if (files.length === 0) return null;
+  return (
+    <section className="rule-above" aria-label="Print a file">
+      <h2>Print a file that you kept</h2>
+      <ul className="divide-base-300 divide-y">
+        {files.map(({ id, name }) => (
+          <li key={id} className="flex items-center gap-3 py-1">
+            <span className="min-w-0 flex-1 font-mono text-sm break-all">{name}</span>
+            <ActButton
+              className="btn-quiet btn-sm"
+              needs="start"
+              label={`Print ${name}`}
+              working="Checking it …"
+              act={() => print(id)}
+            >
+              Print it
+            </ActButton>
+          </li>
+        ))}
+      </ul>
+      <p className="soft">Its check comes first: a file that would harm is not begun.</p>
+    </section>
   );
 }
 

@@ -5,11 +5,14 @@ import { inForce } from '@/core/bench/in-force';
 import { settingInfo, type Values } from '@/core/bench/settings';
 import {
   applyToMachine,
+  applyTuning,
   connectMachine,
   disconnectMachine,
   goOnPrinting,
   heatMachine,
+  idleAfter,
   pausePrint,
+  printKept,
   readMachine,
   sayToMachine,
   stopEverything,
@@ -17,6 +20,7 @@ import {
   storeInMachine,
   takeBackPut,
   takeOver,
+  tuneHeaterOf,
 } from '../../../actions/link';
 import { idOf } from '../../../server/ladder';
 import { linkState, portsHere, standIns } from '../../../server/link';
@@ -32,7 +36,7 @@ const MOST_LISTED = 12;
 
 export default async function MachineOnWire({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
-  const { benches, ledger, wires, files } = store();
+  const { benches, ledger, wires, files, kept } = store();
   const stored = benches.get(id);
   if (!stored) notFound();
   const { bench, machineId } = stored;
@@ -79,6 +83,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         ports={ports}
         standIns={standIns()}
         last={wires.of(machineId)?.address ?? null}
+        kept={kept.ofBench(id).map(({ id: one, name }) => ({ id: one, name }))}
         history={history}
         nowMs={Date.parse(now())}
         ladderOf={file ? { [file.id]: `/ladder/${file.ladderId}/print` } : {}}
@@ -90,9 +95,13 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
           store: storeInMachine.bind(null, id),
           takeBack: takeBackPut.bind(null, id),
           takeOver: takeOver.bind(null, id),
+          tune: tuneHeaterOf.bind(null, id),
+          applyTuning: applyTuning.bind(null, id),
           say: sayToMachine.bind(null, id),
           heat: heatMachine.bind(null, id),
+          idleAfter: idleAfter.bind(null, id),
           stopEverything: stopEverything.bind(null, id),
+          printKept: printKept.bind(null, id),
           pause: pausePrint.bind(null, id),
           go: goOnPrinting.bind(null, id),
           stop: stopPrint.bind(null, id),
