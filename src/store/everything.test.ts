@@ -14,6 +14,7 @@ import { grafts } from './grafts';
 import { ladders, prints } from './ladders';
 import { migrationsIn, openStore, type Db } from './open';
 import { own } from './own';
+import { wires } from './wires';
 import { photos } from './photos';
 import { places } from './places';
 import { readings } from './readings';
@@ -85,9 +86,18 @@ test('what belongs to this computer alone neither leaves with it nor goes', asyn
   await fill();
   own(db).set('reader', 'Ines');
   const phone = devices(db).letIn('Phone', 'Mara', 'secret-hash', AT);
+  const address = 'tcp:192.0.2.7:23';
+  db.prepare('insert into wire (machine_id, address, at) values (1, ?, ?)').run(address, AT);
   await pack(at('all.ash'));
-  expect(gunzipSync(readFileSync(at('all.ash'))).toString()).not.toContain('secret-hash');
+  const text = gunzipSync(readFileSync(at('all.ash'))).toString();
+  expect(text).not.toContain('secret-hash');
+  expect(text).not.toContain(address);
   expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
+  expect(wires(db).of(1)).toMatchObject({ address });
+  // With other data the machine of that id is another one: its address is forgotten.
+  db.prepare(`update machine set body = json_set(body, '$.name', 'Another') where id = 1`).run();
+  expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
+  expect(wires(db).of(1)).toBeNull();
   expect(own(db).get('reader')).toBe('Ines');
   expect(devices(db).get(phone)).toMatchObject({ name: 'Phone' });
 });

@@ -35,7 +35,6 @@ export const TABLES = [
   'ledger',
   'kept',
   'graft',
-  'wire',
   'job',
   'put',
   'place',
@@ -306,17 +305,35 @@ export function checked(path: string, migrations: readonly Migration[]): Result<
   }
 }
 
+/** Names of the machines that have an address. */
+const namesOf = (db: Db): Map<number, string> =>
+  new Map(
+    (
+      db
+        .prepare(
+          `select machine_id, body ->> '$.name' from main.wire join main.machine on id = machine_id`,
+        )
+        .raw()
+        .all() as [number, string][]
+    ).map(([id, name]) => [id, name]),
+  );
+
 /** Puts the rows of another database, of the same version, in the place of all rows: one transaction. */
 export function replaceAll(db: Db, path: string): void {
   db.prepare('attach ? as other').run(path);
   try {
     db.transaction(() => {
       db.pragma('defer_foreign_keys = ON');
+      const linked = namesOf(db);
       for (const table of [...TABLES].reverse()) db.exec(`delete from main.${table}`);
       for (const table of TABLES) {
         const columns = columnsOf(db, table).join(', ');
         db.exec(`insert into main.${table} (${columns}) select ${columns} from other.${table}`);
       }
+      // Where machines are reached belongs to this computer; a machine of the same id may be another one now.
+      const stands = namesOf(db);
+      for (const [id, name] of linked)
+        if (stands.get(id) !== name) db.prepare(`delete from wire where machine_id = ?`).run(id);
     }).immediate();
   } finally {
     db.exec('detach other');

@@ -158,5 +158,13 @@ test('a print goes on when the server ends in the middle of it, and so does the 
   await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
   await page.getByRole('link', { name: 'Score it' }).click();
   await expect(page.getByText('Simulated on “Calm day”', { exact: false }).first()).toBeVisible();
+
+  // A file that was kept is checked first, then printed; and stopped here.
+  await page.goto(`${server.address}/bench/1/machine`);
+  await page.getByRole('button', { name: 'Print lantern-post.gcode' }).click();
+  await expect(page.getByRole('heading', { name: /^Printing, \d+ %/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Stop and cool' }).click();
+  await expect(page.getByRole('heading', { name: 'Stopped' })).toBeVisible();
+  await expect(page.getByText('Nozzle, off')).toBeVisible();
   await server.stop();
 });
