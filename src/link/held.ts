@@ -396,7 +396,7 @@ export class Held {
     machine.listeners.add(listener);
     void job.run().then((end) => {
       machine.listeners.delete(listener);
-      this.records.save(id, end, this.heat, new Date().toISOString());
+      this.keepEnd(id, end, this.heat, new Date().toISOString());
       this.shown = { ...end, id, name, file, startedAt };
       this.job = null;
       this.touchedAt = performance.now();
@@ -404,6 +404,13 @@ export class Held {
       this.tell();
     });
     return ok(id);
+  }
+
+  /** How a job ended is kept in any case, if not at once. */
+  private keepEnd(id: number, end: Progress, heat: readonly HeatRow[], at: string): void {
+    if (!this.records.save(id, end, heat, at))
+      setTimeout(() => this.keepEnd(id, end, heat, at), SAVE_MS);
+    else this.tell();
   }
 
   /** Temperatures of the print that is under way, or was last. */

@@ -5,7 +5,8 @@ import { inflateSync } from 'node:zlib';
 import { z } from 'zod';
 import type { HeatRow, Progress } from '../core/link-state';
 
-const BUSY_MS = 5000;
+/** A long write of the server may not hold up a print: what cannot be kept now is kept a moment later. */
+const BUSY_MS = 100;
 const Wire = z.object({
   machine: z.number(),
   address: z.string(),
@@ -72,12 +73,21 @@ export function records(path: string) {
       simulated: string | null;
       at: string;
     }): number => Number(begin.run(job).lastInsertRowid),
-    save: (
+    /** @returns false while somebody else writes: try again */
+    save(
       id: number,
       { state, line, sure, why }: Progress,
       heat: readonly HeatRow[],
       endedAt: string | null,
-    ) => void save.run({ id, state, line, sure, why, heat: JSON.stringify(heat), endedAt }),
+    ): boolean {
+      try {
+        save.run({ id, state, line, sure, why, heat: JSON.stringify(heat), endedAt });
+        return true;
+      } catch (error) {
+        if ((error as { code?: string }).code?.startsWith('SQLITE_BUSY')) return false;
+        throw error;
+      }
+    },
     /** Jobs that were under way when the last link ended: they stand as interrupted from now on. */
     interrupted(at: string): { machine: number; sure: number }[] {
       const rows = z
