@@ -70,12 +70,8 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   const line = page.getByLabel('Line for the machine');
   await line.fill('FIRMWARE_RESTART');
   await line.press('Enter');
-  await expect(
-    page
-      .getByText(/has restarted/)
-      .or(stop(page))
-      .first(),
-  ).toBeVisible();
+  await expect(page.getByText(/has restarted/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^How is/ })).toBeVisible();
   await expect(stop(page)).toBeVisible({ timeout: 30_000 });
   await expect(row(page, 'Pressure advance')).toContainText(String(value), { timeout: 20_000 });
   await expect(row(page, 'Pressure advance')).toContainText('agrees');
