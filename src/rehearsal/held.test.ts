@@ -1,0 +1,122 @@
+import { benchFor, good } from '../core/testing';
+import { Held } from '../link/held';
+import type { Records } from '../link/records';
+import { closeAll, onWire, until } from './on-wire';
+
+const bench = benchFor('heron');
+const FILE = `M83\nG28\n${'G1 X5 Y5 E0.1 F600\nG1 X0 Y0 E0.1\n'.repeat(400)}`;
+
+/** Records that keep nothing but what was said last. */
+function forgetful(file = FILE) {
+  const saved: { state: string; endedAt: string | null }[] = [];
+  const records = {
+    idle: () => null,
+    begin: () => 1,
+    bytes: () => new TextEncoder().encode(file),
+    save: (_: number, { state }: { state: string }, __: unknown, endedAt: string | null) => {
+      saved.push({ state, endedAt });
+      return true;
+    },
+  } as unknown as Records;
+  return { records, saved };
+}
+
+let held: Held | null = null;
+afterEach(async () => {
+  await held?.close();
+  held = null;
+  await closeAll();
+});
+
+async function linked(speed = 200, file = FILE) {
+  const on = await onWire(bench, { speed });
+  on.machine.close();
+  const { records, saved } = forgetful(file);
+  let told = 0;
+  held = new Held(7, records, () => told++);
+  const address = `tcp:127.0.0.1:${on.wire.port}`;
+  good(await held.connect({ address, simulated: null, tools: 1 }));
+  return { on, held, saved, told: () => told };
+}
+
+test('a machine is linked, says what it is, and talks; temperatures are folded', async () => {
+  const { held, told } = await linked();
+  expect(held.state).toMatchObject({ machine: 7, link: 'ready', why: null, job: null });
+  expect(held.state.about).toContain('understudy');
+  good(await held.say('M115'));
+  for (let i = 0; i < 3; i++) good(await held.say('M105'));
+  const { talk } = held.state;
+  expect(talk.map(({ text }) => text)).toContain('M115');
+  expect(talk.filter(({ heat }) => heat).length).toBeLessThan(4);
+  expect(await held.say('  ')).toMatchObject({ ok: false });
+  await until(() => told() > 0);
+});
+
+test('what stands idle and hot is switched off, and it is said', async () => {
+  const { held, on } = await linked();
+  good(await held.heatTo({ nozzle: 200, bed: 60 }));
+  await until(() => held.state.coolsInS !== null);
+  expect(held.state.heat.nozzle!.target).toBe(200);
+  held.idleAfter(1 / 600);
+  await until(() => on.told().includes('M104 S0'), 8000);
+  await until(() => /Nobody has touched it/.test(held.state.why ?? ''));
+  await until(() => held.state.coolsInS === null);
+}, 20_000);
+
+test('while something prints, only questions go through, and nothing else is begun', async () => {
+  const { held, on, saved } = await linked(40);
+  good(held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
+  await until(() => held.state.job?.state === 'printing' && on.told().length > 5);
+  expect(held.state.link).toBe('busy');
+  expect(await held.say('G28')).toMatchObject({ ok: false });
+  good(await held.say('M114'));
+  const refused = [
+    held.print({ bench, file: 1, kept: null, name: 'b.gcode' }),
+    await held.settings({ bench, stored: false }),
+    held.disconnect(),
+    await held.heatTo({ nozzle: 250, bed: null }),
+    held.tune({ bench, celsius: 200 }),
+  ];
+  for (const one of refused) expect(one).toMatchObject({ ok: false });
+  good(held.steer('stop'));
+  await until(() => held.state.job?.state === 'stopped');
+  await until(() => saved.at(-1)?.endedAt !== null);
+  expect(saved.at(-1)!.state).toBe('stopped');
+  expect(held.steer('pause')).toMatchObject({ ok: false });
+  good(held.disconnect());
+  expect(held.state).toMatchObject({ link: 'off', address: null });
+}, 20_000);
+
+test('heat on the way is kept with the print', async () => {
+  const { held } = await linked(60, `M104 S200\n${FILE}`);
+  good(held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
+  await until(() => held.heatRows.length > 0, 8000);
+  expect(held.heatRows[0]![2]).toBe(200);
+  good(held.steer('stop'));
+  await until(() => held.state.job?.state === 'stopped');
+}, 20_000);
+
+test('the emergency stop ends the link too; a machine that is gone is looked for', async () => {
+  const { held, on } = await linked();
+  on.wire.cut(true);
+  await until(() => held.state.link === 'looking');
+  expect(held.state.why).toMatch(/link was lost/);
+  on.wire.mend();
+  await until(() => held.state.link === 'ready', 15_000);
+  good(held.emergency());
+  await until(() => held.state.link === 'off');
+  expect(held.state.why).toMatch(/emergency stop/);
+  expect(held.emergency()).toMatchObject({ ok: false });
+  expect(await held.say('G28')).toMatchObject({ ok: false });
+}, 30_000);
+
+test('the machine tunes its heater: what it had and what it found are told, then it is put in force', async () => {
+  const { held } = await linked(3000);
+  expect(await held.applyTuning({ bench })).toMatchObject({ ok: false });
+  good(held.tune({ bench, celsius: 205 }));
+  expect(held.tune({ bench, celsius: 205 })).toMatchObject({ ok: false });
+  await until(() => held.state.tuning?.state === 'found');
+  expect(held.state.tuning!.before).toEqual({ p: 22.2, i: 1.08, d: 114 });
+  good(await held.applyTuning({ bench }));
+  expect(held.state.tuning!.state).toBe('applied');
+}, 20_000);
