@@ -44,7 +44,8 @@ const number = (name: keyof typeof values, most: number): number => {
 /** How many times as fast as a real machine those of the demo are: a ladder of half an hour takes two minutes. */
 const DEMO_SPEED = 15;
 
-if (values.all) {
+/** One of each demo machine, until the other side lets go. */
+async function standAll(): Promise<void> {
   const speed = Number(process.env.ASH_UNDERSTUDY_SPEED ?? DEMO_SPEED) || DEMO_SPEED;
   const stand = await Promise.all(
     (Object.keys(MACHINES) as MachinePreset[]).map(async (preset, i) => {
@@ -59,34 +60,37 @@ if (values.all) {
   process.stdin.resume();
   process.stdin.on('end', () => process.exit(0));
 }
-const bench = benchNamed(values.machine);
-if (values.all) {
-  // They stand until the other side lets go.
-} else if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
-else {
-  const truths = drawTruths(bench.value, number('seed', MOST_SEED));
-  const machine = new Firmware(bench.value, truths, {
-    heater: values['broken-heater'],
-    speed: number('speed', 10_000) || 1,
-    tellsRoom: values['tells-room'],
-  });
-  const wire = await serveWire(machine, {
-    port: number('port', 65_535),
-    faults: {
-      ...NO_FAULTS,
-      lost: number('lost', 1),
-      doubled: number('doubled', 1),
-      corrupted: number('corrupted', 1),
-      lostLines: number('lost-lines', 1),
-      lostAnswers: number('lost-answers', 1),
-      doubledAnswers: number('doubled-answers', 1),
-      lateMs: number('late-ms', 60_000),
-      cutAfter: values['cut-after'] === undefined ? null : number('cut-after', 1e9),
-    },
-  }).catch((error: NodeJS.ErrnoException) =>
-    stop(`Port ${values.port} cannot be had (${error.code}). Give another, or 0 for a free one.`),
-  );
-  process.stdout.write(`Understudy of ${bench.value.machine.name} at 127.0.0.1:${wire.port}\n`);
-  process.on('SIGINT', () => void wire.close().then(() => process.exit(0)));
-  process.on('SIGTERM', () => void wire.close().then(() => process.exit(0)));
+
+async function standOne(): Promise<void> {
+  const bench = benchNamed(values.machine);
+  if (!bench.ok) stop(bench.problems.map(problemLine).join('\n'));
+  else {
+    const truths = drawTruths(bench.value, number('seed', MOST_SEED));
+    const machine = new Firmware(bench.value, truths, {
+      heater: values['broken-heater'],
+      speed: number('speed', 10_000) || 1,
+      tellsRoom: values['tells-room'],
+    });
+    const wire = await serveWire(machine, {
+      port: number('port', 65_535),
+      faults: {
+        ...NO_FAULTS,
+        lost: number('lost', 1),
+        doubled: number('doubled', 1),
+        corrupted: number('corrupted', 1),
+        lostLines: number('lost-lines', 1),
+        lostAnswers: number('lost-answers', 1),
+        doubledAnswers: number('doubled-answers', 1),
+        lateMs: number('late-ms', 60_000),
+        cutAfter: values['cut-after'] === undefined ? null : number('cut-after', 1e9),
+      },
+    }).catch((error: NodeJS.ErrnoException) =>
+      stop(`Port ${values.port} cannot be had (${error.code}). Give another, or 0 for a free one.`),
+    );
+    process.stdout.write(`Understudy of ${bench.value.machine.name} at 127.0.0.1:${wire.port}\n`);
+    process.on('SIGINT', () => void wire.close().then(() => process.exit(0)));
+    process.on('SIGTERM', () => void wire.close().then(() => process.exit(0)));
+  }
 }
+
+await (values.all ? standAll() : standOne());
