@@ -17,7 +17,7 @@ import { fail, ok, problem, type Result } from '../core/result';
 import type { Machine } from './machine';
 
 /** What machines print their settings for, where the bench does not say. */
-const USUAL_REPORT = 'M503';
+export const USUAL_REPORT = 'M503';
 
 export type MachineSettings = {
   column: Column;

@@ -11,8 +11,7 @@ import {
 import { firmwareOf, type Dialect } from '../core/dialect/dialect';
 import { fail, ok, problem, type Result } from '../core/result';
 import type { Machine } from './machine';
-
-const USUAL_REPORT = 'M503';
+import { USUAL_REPORT } from './settings';
 
 /** What the machine has now; null where its report does not speak of it. */
 export async function presentGains(

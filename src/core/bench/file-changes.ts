@@ -1,7 +1,7 @@
 /** Lines of a machine's settings file that have to change, for machines that store nothing by command. */
 
 import type { Dialect } from '../dialect/dialect';
-import { fillTemplate } from '../dialect/template';
+import { fillTemplate, variablesOf } from '../dialect/template';
 import type { ComparedSetting } from './compare';
 import { sameAsPrinted, type ReportedSetting } from './reported';
 import { settingInfo } from './settings';
@@ -36,8 +36,7 @@ export function fileChanges(
 
   /** Every variable of a row that stands for the setting itself: one, or both axes of a jerk. */
   function alike(value: number, template: string): Record<string, number> {
-    const names = [...template.matchAll(/\{([a-z_]+?)(?:_mm_min)?\}/g)].map(([, name]) => name!);
-    const own = names.filter((name) => name !== 'travel' && name !== 'damping');
+    const own = variablesOf(template).filter((name) => name !== 'travel' && name !== 'damping');
     return Object.fromEntries(own.map((name) => [name, value]));
   }
 }
