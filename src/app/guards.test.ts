@@ -33,6 +33,8 @@ const ACTS: Record<string, Guard> = {
   'link.ts heatMachine': 'start',
   'link.ts printOnMachine': 'start',
   'link.ts printKept': 'start',
+  'link.ts nudgePrint': 'start',
+  'link.ts keepHeight': 'start',
   'link.ts goOnPrinting': 'start',
   // Whoever sees a machine may hold it.
   'link.ts stopEverything': 'open',

@@ -2,14 +2,22 @@
 
 import type { Command } from 'commander';
 import { holds, type ReportedSetting } from '../core/bench/reported';
-import { SETTING_NAMES, settingInfo, valueLine, type Setting } from '../core/bench/settings';
+import type { Bench } from '../core/bench/bench';
+import {
+  addsUp,
+  isKept,
+  keptLine,
+  SETTING_NAMES,
+  settingInfo,
+  type Setting,
+} from '../core/bench/settings';
 import { firmwareOf } from '../core/dialect/dialect';
 import { audit } from '../core/gcode/audit';
 import { askedFor } from '../core/gcode/asked';
 import { Lines } from '../core/gcode/lines';
 import { readBytes } from '../core/gcode/read';
 import { parsePlan } from '../core/plan/plan';
-import { short } from '../core/numbers';
+import { short, tidy } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from '../link/address';
 import { Job } from '../link/job';
@@ -85,7 +93,7 @@ export function addSettings(program: Command): void {
 }
 
 function settingNamed(name: string): Result<Setting> {
-  const known = SETTING_NAMES.filter((one) => settingInfo(one).row !== undefined);
+  const known = SETTING_NAMES.filter(isKept);
   return known.includes(name as Setting)
     ? ok(name as Setting)
     : fail(
@@ -95,6 +103,29 @@ function settingNamed(name: string): Result<Setting> {
           `Choose one of: ${known.join(', ')}.`,
         ),
       );
+}
+
+/** Further than this, mm, no first layer is off: then the bed itself wants levelling. */
+const MOST_ADDED = 1;
+
+/** What a machine has to have when an amount is added to what it has now. */
+async function onTopOf(
+  machine: Machine,
+  setting: Setting,
+  amount: number,
+  bench: Bench,
+): Promise<Result<number>> {
+  const has = await readSettings(machine, bench.machine.dialect, false);
+  if (!has.ok) return has;
+  const seen = has.value.settings.find((one) => one.setting === setting);
+  if (seen) return ok(tidy(seen.value + amount));
+  return fail(
+    problem(
+      'machine',
+      `Its report does not speak of a ${settingInfo(setting).title}.`,
+      'See that the machine has a probe, or change it at its own screen.',
+    ),
+  );
 }
 
 type PutOptions = { bench: string; to: string; store?: true };
@@ -114,11 +145,12 @@ export function addPut(program: Command): void {
       const bench = must(readBench(given.bench));
       const { title, unit } = settingInfo(setting);
       const value = text.trim() === '' ? NaN : Number(text);
-      if (!(value >= 0 && value <= 1e6))
+      const adds = addsUp(setting);
+      if (!(adds ? Math.abs(value) <= MOST_ADDED : value >= 0 && value <= 1e6))
         giveUp([
           problem('VALUE', `“${text.slice(0, 40)}” is no ${title}.`, `Give a number in ${unit}.`),
         ]);
-      if (valueLine(setting, value, bench) === null)
+      if (keptLine(setting, value, bench) === null)
         giveUp([
           problem(
             'SETTING',
@@ -127,16 +159,17 @@ export function addPut(program: Command): void {
           ),
         ]);
       await onMachine(given.to, async (machine) => {
-        const done = must(await applySetting(machine, setting, value, bench), FINDINGS);
+        const to = adds ? must(await onTopOf(machine, setting, value, bench), FINDINGS) : value;
+        const done = must(await applySetting(machine, setting, to, bench), FINDINGS);
         const was = done.before === null ? '' : `, ${short(done.before)} before`;
-        print(`${title} ${short(value)} ${unit} is in force: the machine says so${was}.`);
+        print(`${title} ${short(to)} ${unit} is in force: the machine says so${was}.`);
         if (!given.store) return;
         const answer = await storeSettings(machine, bench);
         if (!answer.ok && bench.machine.dialect.save === '')
           say(`The line for its file: ${fileLine(setting, value, bench)}`);
         const kept = must(answer, FINDINGS);
         const seen = kept.find((one) => one.setting === setting);
-        if (!seen || !holds(seen, value, bench))
+        if (!seen || !holds(seen, to, bench))
           giveUp(
             [
               problem(
@@ -147,7 +180,7 @@ export function addPut(program: Command): void {
             ],
             FINDINGS,
           );
-        print(`${title} ${short(value)} ${unit} is stored: the machine says so.`);
+        print(`${title} ${short(to)} ${unit} is stored: the machine says so.`);
       });
     });
 }

@@ -1,6 +1,7 @@
 /** A machine on the wire as pages are shown it. */
 
 import type { Gains } from './bench/gains';
+import type { Nudge } from './plan/nudged';
 
 /** A temperature and what it is to become, °C; NaN where only one of them was told. */
 export type Heat = { now: number; target: number };
@@ -62,7 +63,16 @@ export type LinkState = {
   idleMin: number;
   /** Seconds until idle heaters go off; null when none is hot or something is going on. */
   coolsInS: number | null;
-  job: (Progress & { id: number; name: string; file: number | null; startedAt: string }) | null;
+  job:
+    | (Progress & {
+        id: number;
+        name: string;
+        file: number | null;
+        startedAt: string;
+        /** What was nudged while it printed, the oldest first. */
+        nudges: Nudge[];
+      })
+    | null;
   tuning: Tuning | null;
   talk: TalkLine[];
 };

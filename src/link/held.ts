@@ -1,14 +1,18 @@
 /** One machine that the link holds: its wire, its job, what was said, and whether something is left hot. */
 
-import { firmwareOf } from '../core/dialect/dialect';
+import type { Bench } from '../core/bench/bench';
+import { addsUp, keptOffset } from '../core/bench/settings';
+import { firmwareOf, settingLine } from '../core/dialect/dialect';
 import { Lines } from '../core/gcode/lines';
 import type { HeatRow, LinkState, Progress, Simulated, TalkLine, Tuning } from '../core/link-state';
 import { plainLine } from '../core/text';
+import type { Floor, Nudge } from '../core/plan/nudged';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
 import { readAnswer } from './answers';
 import { Job } from './job';
 import { ended, Machine, type Listener } from './machine';
+import { againstNudge } from './nudging';
 import type { ActOf } from './protocol';
 import type { Records } from './records';
 import { applySetting, readSettings, storeSettings } from './settings';
@@ -39,6 +43,9 @@ export class Held {
   private why: string | null = null;
   private job: (Job & { id?: number }) | null = null;
   private shown: LinkState['job'] = null;
+  /** How low what prints may be nudged, and what was. */
+  private floors: readonly Floor[] | null = null;
+  private nudges: Nudge[] = [];
   private heat: HeatRow[] = [];
   private heatStep = 2;
   private startedAt = 0;
@@ -50,7 +57,7 @@ export class Held {
   private tools = 1;
   private idleMin = IDLE_MIN;
   private tuning: Tuning | null = null;
-  private simulated: Simulated | null = null;
+  simulated: Simulated | null = null;
   private address: string | null = null;
   private looking: NodeJS.Timeout | null = null;
   /** Counts what is looked for: what was asked for later goes before what is found earlier. */
@@ -357,7 +364,16 @@ export class Held {
 
   // ---- Printing
 
-  print({ bench, file, kept, name }: Omit<ActOf<'print'>, 'act' | 'machine'>): Result<number> {
+  /** What a simulated machine has of a first-layer offset: what it prints is worked out with it. */
+  private async offset(bench: Bench): Promise<number> {
+    if (!this.simulated || keptOffset(bench.machine.dialect) === null) return 0;
+    const has = await this.settings({ bench, stored: false });
+    return (has.ok && has.value.settings.find(({ setting }) => addsUp(setting))?.value) || 0;
+  }
+
+  async print(asked: Omit<ActOf<'print'>, 'act' | 'machine'>): Promise<Result<number>> {
+    const { bench, file, kept, name } = asked;
+    const raised = this.job ? 0 : await this.offset(bench);
     const { machine } = this;
     if (!machine) return fail(notThere);
     if (this.job) return fail(printing);
@@ -372,14 +388,17 @@ export class Held {
       name,
       lines: lines.count,
       simulated: this.simulated && JSON.stringify(this.simulated),
+      raised,
       at: startedAt,
     });
     this.heat = [];
     this.heatStep = 2;
+    this.floors = asked.floors ?? null;
+    this.nudges = [];
     this.startedAt = performance.now();
     let saved = 0;
     const show = (progress: Progress) => {
-      this.shown = { ...progress, id, name, file, startedAt };
+      this.shown = { ...progress, id, name, file, startedAt, nudges: this.nudges };
       if (performance.now() - saved > SAVE_MS || progress.state !== 'printing') {
         saved = performance.now();
         this.records.save(id, progress, this.heat, null);
@@ -390,6 +409,7 @@ export class Held {
       firmware: firmwareOf(bench.machine.dialect),
       stands: true,
       changed: show,
+      nudgeLine: (dz) => settingLine(bench.machine.dialect, 'nudge', { dz }),
     });
     this.job = job;
     const listener: Listener = { heat: () => this.keepHeat() };
@@ -397,7 +417,7 @@ export class Held {
     void job.run().then((end) => {
       machine.listeners.delete(listener);
       this.keepEnd(id, end, this.heat, new Date().toISOString());
-      this.shown = { ...end, id, name, file, startedAt };
+      this.shown = { ...end, id, name, file, startedAt, nudges: this.nudges };
       this.job = null;
       this.touchedAt = performance.now();
       if (machine.wire.over) this.lost();
@@ -411,6 +431,27 @@ export class Held {
     if (!this.records.save(id, end, heat, at))
       setTimeout(() => this.keepEnd(id, end, heat, at), SAVE_MS);
     else this.tell();
+  }
+
+  /** Moves the nozzle of what prints, mm upward, as far as nothing touches the bed. */
+  async nudge(mm: number): Promise<Result<Nudge>> {
+    const { job, shown, floors } = this;
+    if (!job || !shown) return fail(notPrinting);
+    const against = againstNudge(job, floors, mm);
+    if (against) return fail(against);
+    this.touchedAt = performance.now();
+    const done = await job.nudge(mm);
+    if (!done.ok) return done;
+    const nudge = { ...done.value, at: new Date().toISOString() };
+    this.nudges = [...this.nudges, nudge];
+    this.keepNudge(shown.id, nudge);
+    this.shown = { ...(this.shown ?? shown), nudges: this.nudges };
+    this.tell();
+    return ok(nudge);
+  }
+
+  private keepNudge(id: number, nudge: Nudge): void {
+    if (!this.records.nudge(id, nudge)) setTimeout(() => this.keepNudge(id, nudge), SAVE_MS);
   }
 
   /** Temperatures of the print that is under way, or was last. */
@@ -429,7 +470,7 @@ export class Held {
   }
 
   steer(act: 'pause' | 'go' | 'stop'): Result<null> {
-    if (!this.job) return fail(problem('job', 'Nothing is printing.', 'Load the page again.'));
+    if (!this.job) return fail(notPrinting);
     this.touchedAt = performance.now();
     this.job[act]();
     this.tell();
@@ -451,6 +492,7 @@ export class Held {
   }
 }
 
+const notPrinting = problem('job', 'Nothing is printing.', 'Load the page again.');
 const notThere = problem('machine', 'There is no link to this machine.', 'Connect it first.');
 const printing = problem(
   'machine',

@@ -7,7 +7,10 @@ import type { Firmware } from '../core/dialect/dialect';
 import { stripLine } from '../core/dialect/command';
 import type { Lines } from '../core/gcode/lines';
 import type { JobState, Progress, Temperatures } from '../core/link-state';
-import { short } from '../core/numbers';
+import type { Nudge } from '../core/plan/nudged';
+import { short, tidy } from '../core/numbers';
+import { fail, ok, problem, type Result } from '../core/result';
+import { placeAt } from './place';
 import { HeatWatch } from './heat-watch';
 import type { Listener, Machine } from './machine';
 import { Modes } from './modes';
@@ -21,6 +24,8 @@ export type JobOptions = {
   keepHeatS?: number;
   /** How long a lost machine is looked for, s. */
   findAgainS?: number;
+  /** The line that nudges the nozzle, mm upward; null where the machine cannot be told. */
+  nudgeLine?: (mm: number) => string | null;
 };
 
 /** How often temperatures are asked for where they don't come by themselves, ms. */
@@ -57,6 +62,10 @@ export class Job {
   private letGoAt: number | null = null;
   private letGo: Temperatures | null = null;
   private lastCommand = '';
+  /** What all nudges come to, mm upward, with those that are on their way. */
+  nudged = 0;
+  /** Command words of nudges that are on their way. */
+  private nudging: string[] = [];
 
   constructor(
     private readonly machine: Machine,
@@ -112,8 +121,11 @@ export class Job {
     const listener: Listener = {
       heat: (heat) => this.heat(heat),
       // A print without the heat that it was made for, or without plastic, is none.
-      refused: (text) =>
-        this.stop(`The machine refused something near line ${this.given}: ${text}.`),
+      refused: (text) => {
+        // A nudge that it does not take is no harm to the print.
+        if (this.nudging.some((word) => text.toUpperCase().includes(word))) return;
+        this.stop(`The machine refused something near line ${this.given}: ${text}.`);
+      },
     };
     machine.listeners.add(listener);
     const timer = setInterval(() => this.ask(), ASK_MS / 4);
@@ -154,6 +166,7 @@ export class Job {
       if (taken.ok && (await wire.send('M400')).ok && !wire.over) break;
     }
     if (this.over) return;
+    await this.unnudge();
     if (await this.machine.isHot()) await this.machine.cool();
     if (wire.over) return this.broken(wire.over.text);
     this.become('finished');
@@ -271,6 +284,7 @@ export class Job {
   private async end(): Promise<void> {
     const { why } = this;
     await this.machine.cool();
+    await this.unnudge();
     await this.machine.each(['G91', `G1 Z${CLEAR} F600`, 'G90']);
     if (this.over) return;
     if (this.machine.wire.over) return this.broken(this.machine.wire.over.text);
@@ -281,7 +295,54 @@ export class Job {
   /** The wire has ended while the machine may still be hot: it is told once more, with numbers from the start. */
   private async broken(why: string): Promise<void> {
     this.failed(why);
-    if (await this.machine.wire.anew(COOLS_WITHIN_MS)) await this.machine.cool();
+    const restarted = this.machine.wire.over?.why === 'restarted';
+    if (!(await this.machine.wire.anew(COOLS_WITHIN_MS))) return;
+    await this.machine.cool();
+    // What has restarted has forgotten its nudges.
+    if (!restarted) await this.unnudge();
+  }
+
+  // ---- Nudges
+
+  /**
+   * Moves the nozzle while it prints: nearer to the bed for less than nothing. It acts on top of what the file says, and
+   * is taken back when the print ends.
+   */
+  async nudge(mm: number): Promise<Result<Omit<Nudge, 'at'>>> {
+    const command = this.options.nudgeLine?.(mm) ?? null;
+    if (command === null)
+      return fail(
+        problem(
+          'nudge',
+          'This machine has no command for a live nudge.',
+          'Fill in its row among the machine’s commands.',
+        ),
+      );
+    const line = this.given;
+    // Counted before it is taken: a second press comes on top of the first.
+    const total = (this.nudged = tidy(this.nudged + mm));
+    this.nudging.push(command.split(' ')[0]!.toUpperCase());
+    const said = await this.machine.ask(command);
+    this.nudging.pop();
+    const against = said.ok ? said.value.find((one) => /unknown|error/i.test(one)) : undefined;
+    if (said.ok && against === undefined)
+      return ok({ line, mm, total, ...placeAt(this.lines, line) });
+    this.nudged = tidy(this.nudged - mm);
+    return said.ok
+      ? fail(
+          problem(
+            'nudge',
+            `The machine does not take ${command}: “${against!.slice(0, 80)}”.`,
+            'Correct its row for the live nudge among the machine’s commands.',
+          ),
+        )
+      : said;
+  }
+
+  /** What was nudged is taken back: what is found is what the file says and what was nudged, on top of what was before. */
+  private async unnudge(): Promise<void> {
+    const back = this.nudged === 0 ? null : this.options.nudgeLine?.(-this.nudged);
+    if (back && (await this.machine.ask(back)).ok) this.nudged = 0;
   }
 
   private failed(why: string): void {
@@ -325,7 +386,9 @@ export class Job {
       }
       await this.sleep(FIND_EVERY_MS);
     }
-    this.failed(`${why} It was not found again in ${Math.round(forS / 60)} min.`);
+    const height =
+      this.nudged === 0 ? '' : ` Its nozzle stands nudged by ${short(this.nudged)} mm.`;
+    this.failed(`${why} It was not found again in ${Math.round(forS / 60)} min.${height}`);
     return false;
   }
 

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { Bench } from '../core/bench/bench';
 import { SettingName } from '../core/bench/settings';
+import { MOST_RUNGS } from '../core/plan/limits';
 import type { Problem } from '../core/result';
 import type { Simulated } from '../core/link-state';
 
@@ -60,7 +61,13 @@ export const Act = z.discriminatedUnion('act', [
     file: z.number().int().positive().nullable(),
     kept: z.number().int().positive().nullable(),
     name: z.string().max(300),
+    /** How low all nudges may come to, from which line on; missing where nothing is nudged. */
+    floors: z
+      .array(z.object({ line: z.number().int(), least: z.number() }))
+      .max(MOST_RUNGS)
+      .optional(),
   }),
+  z.object({ act: z.literal('nudge'), machine, mm: z.number().min(-0.1).max(0.1) }),
   z.object({ act: z.enum(['pause', 'go', 'stop']), machine }),
 ]);
 export type Act = z.infer<typeof Act>;

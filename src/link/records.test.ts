@@ -35,20 +35,31 @@ test('addresses are kept with what is known of the machine; jobs cut short stand
       idleMin: 20,
     },
   ]);
-  const job = { machine: 1, file: null, kept: null, name: 'a.gcode', lines: 9, simulated: null };
+  const job = {
+    machine: 1,
+    file: null,
+    kept: null,
+    name: 'a.gcode',
+    lines: 9,
+    simulated: null,
+    raised: 0,
+  };
   const [first, second] = [kept.begin({ ...job, at: AT }), kept.begin({ ...job, at: AT })];
   const progress = { lines: 9, keepsHeatS: null, line: 8, sure: 7, why: null };
   expect(kept.save(first, { ...progress, state: 'printing' }, [[1, 200, 205, 60, 60]], null)).toBe(
     true,
   );
   kept.save(second, { ...progress, state: 'finished' }, [], AT);
-  expect(kept.interrupted(AT)).toMatchObject([{ machine: 1, sure: 7 }]);
+  const nudge = { line: 4, mm: -0.02, total: -0.02, x: 10, y: null, at: AT };
+  expect(kept.nudge(first, nudge)).toBe(true);
+  expect(kept.nudge(first, { ...nudge, mm: 0.05, total: 0.03 })).toBe(true);
+  expect(kept.interrupted(AT)).toMatchObject([{ machine: 1, sure: 7, nudged: 0.03 }]);
   expect(kept.interrupted(AT)).toEqual([]);
   const states = db.prepare('select state, why from job order by id').all();
   expect(states).toEqual([
     {
       state: 'interrupted',
-      why: 'The link ended while it printed; line 7 is the last sure one.',
+      why: 'The link ended while it printed; line 7 is the last sure one. Its nozzle may still be nudged by 0.03 mm: switch the machine off and on.',
     },
     { state: 'finished', why: null },
   ]);
@@ -56,6 +67,7 @@ test('addresses are kept with what is known of the machine; jobs cut short stand
   // While somebody else writes, a print is not held up: it is said to try again.
   db.exec('begin immediate');
   expect(kept.save(second, { ...progress, state: 'finished' }, [], AT)).toBe(false);
+  expect(kept.nudge(first, nudge)).toBe(false);
   db.exec('commit');
   expect(kept.save(second, { ...progress, state: 'finished' }, [], AT)).toBe(true);
   expect(kept.bytes(null, null)).toBeNull();

@@ -4,6 +4,8 @@ import Database from 'better-sqlite3';
 import { inflateSync } from 'node:zlib';
 import { z } from 'zod';
 import type { HeatRow, Progress } from '../core/link-state';
+import { short } from '../core/numbers';
+import type { Nudge } from '../core/plan/nudged';
 
 /** A long write of the server may not hold up a print: what cannot be kept now is kept a moment later. */
 const BUSY_MS = 100;
@@ -14,6 +16,24 @@ const Wire = z.object({
   tools: z.number(),
   idleMin: z.number(),
 });
+
+const CutShort = z.object({
+  id: z.number(),
+  machine: z.number(),
+  sure: z.number(),
+  nudged: z.number(),
+});
+
+/** Does what writes. @returns false while somebody else does */
+function unlessBusy(write: () => unknown): boolean {
+  try {
+    write();
+    return true;
+  } catch (error) {
+    if ((error as { code?: string }).code?.startsWith('SQLITE_BUSY')) return false;
+    throw error;
+  }
+}
 
 /** States of a job that is under way; whatever is found in one at the start was cut short. */
 const UNDER_WAY = `('printing', 'pausing', 'paused', 'stopping')`;
@@ -38,15 +58,21 @@ export function records(path: string) {
   const setIdle = db.prepare(`update wire set idle_min = ? where machine_id = ?`);
   const idleOf = db.prepare(`select idle_min as idleMin from wire where machine_id = ?`);
   const begin = db.prepare(
-    `insert into job (machine_id, file_id, kept_id, name, state, lines, simulated, started_at)
-     values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @at)`,
+    `insert into job (machine_id, file_id, kept_id, name, state, lines, simulated, raised, started_at)
+     values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @raised, @at)`,
   );
   const save = db.prepare(
     `update job set state = @state, line = @line, sure = @sure, why = @why, heat = @heat,
        ended_at = @endedAt where id = @id`,
   );
+  const nudge = db.prepare(
+    `insert into nudge (job_id, line, mm, total, x, y, at)
+     values (@job, @line, @mm, @total, @x, @y, @at)`,
+  );
   const cutShort = db.prepare(
-    `select id, machine_id as machine, sure from job where state in ${UNDER_WAY}`,
+    `select id, machine_id as machine, sure,
+       coalesce((select total from nudge where job_id = job.id order by id desc limit 1), 0) as nudged
+       from job where state in ${UNDER_WAY}`,
   );
   const interrupt = db.prepare(
     `update job set state = 'interrupted', why = ?, ended_at = ? where id = ?`,
@@ -71,6 +97,7 @@ export function records(path: string) {
       name: string;
       lines: number;
       simulated: string | null;
+      raised: number;
       at: string;
     }): number => Number(begin.run(job).lastInsertRowid),
     /** @returns false while somebody else writes: try again */
@@ -80,25 +107,20 @@ export function records(path: string) {
       heat: readonly HeatRow[],
       endedAt: string | null,
     ): boolean {
-      try {
-        save.run({ id, state, line, sure, why, heat: JSON.stringify(heat), endedAt });
-        return true;
-      } catch (error) {
-        if ((error as { code?: string }).code?.startsWith('SQLITE_BUSY')) return false;
-        throw error;
-      }
+      const row = { id, state, line, sure, why, heat: JSON.stringify(heat), endedAt };
+      return unlessBusy(() => save.run(row));
     },
+    /** @returns false while somebody else writes: try again */
+    nudge: (job: number, made: Nudge): boolean => unlessBusy(() => nudge.run({ job, ...made })),
     /** Jobs that were under way when the last link ended: they stand as interrupted from now on. */
     interrupted(at: string): { machine: number; sure: number }[] {
-      const rows = z
-        .array(z.object({ id: z.number(), machine: z.number(), sure: z.number() }))
-        .parse(cutShort.all());
-      for (const { id, sure } of rows)
-        interrupt.run(
-          `The link ended while it printed; line ${sure} is the last sure one.`,
-          at,
-          id,
-        );
+      const rows = z.array(CutShort).parse(cutShort.all());
+      for (const { id, sure, nudged } of rows) {
+        const why = `The link ended while it printed; line ${sure} is the last sure one.`;
+        // Whether the machine has been off since is not known: nothing is taken back blindly.
+        const height = ` Its nozzle may still be nudged by ${short(nudged)} mm: switch the machine off and on.`;
+        interrupt.run(nudged === 0 ? why : why + height, at, id);
+      }
       return rows;
     },
     /** The bytes of a file as they were kept. */

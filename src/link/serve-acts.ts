@@ -98,6 +98,8 @@ export class Acts {
         return held.emergency();
       case 'print':
         return held.print(act);
+      case 'nudge':
+        return held.nudge(act.mm);
       default:
         return held.steer(act.act);
     }

@@ -8,7 +8,7 @@ import {
   settingsIn,
   type ReportedSetting,
 } from '../core/bench/reported';
-import { settingInfo, valueLine, type Setting } from '../core/bench/settings';
+import { keptLine, settingInfo, valueLine, type Setting } from '../core/bench/settings';
 import { parseCommand } from '../core/dialect/command';
 import { DIALECTS, NEED_NAMES, type Column, type Dialect } from '../core/dialect/dialect';
 import { fillTemplate } from '../core/dialect/template';
@@ -114,7 +114,7 @@ export async function applySetting(
 ): Promise<Result<Applied>> {
   const { dialect } = bench.machine;
   const { title, unit } = settingInfo(setting);
-  const line = valueLine(setting, value, bench);
+  const line = keptLine(setting, value, bench);
   if (line === null)
     return fail(
       problem(

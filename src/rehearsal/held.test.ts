@@ -9,16 +9,19 @@ const FILE = `M83\nG28\n${'G1 X5 Y5 E0.1 F600\nG1 X0 Y0 E0.1\n'.repeat(400)}`;
 /** Records that keep nothing but what was said last. */
 function forgetful(file = FILE) {
   const saved: { state: string; endedAt: string | null }[] = [];
+  const nudged: number[] = [];
+  const began: { raised: number }[] = [];
   const records = {
     idle: () => null,
-    begin: () => 1,
+    begin: (job: { raised: number }) => began.push(job),
+    nudge: (_: number, { mm }: { mm: number }) => nudged.push(mm) > 0,
     bytes: () => new TextEncoder().encode(file),
     save: (_: number, { state }: { state: string }, __: unknown, endedAt: string | null) => {
       saved.push({ state, endedAt });
       return true;
     },
   } as unknown as Records;
-  return { records, saved };
+  return { records, saved, nudged, began };
 }
 
 let held: Held | null = null;
@@ -31,12 +34,12 @@ afterEach(async () => {
 async function linked(speed = 200, file = FILE) {
   const on = await onWire(bench, { speed });
   on.machine.close();
-  const { records, saved } = forgetful(file);
+  const { records, ...kept } = forgetful(file);
   let told = 0;
   held = new Held(7, records, () => told++);
   const address = `tcp:127.0.0.1:${on.wire.port}`;
   good(await held.connect({ address, simulated: null, tools: 1 }));
-  return { on, held, saved, told: () => told };
+  return { on, held, ...kept, told: () => told };
 }
 
 test('a machine is linked, says what it is, and talks; temperatures are folded', async () => {
@@ -65,13 +68,13 @@ test('what stands idle and hot is switched off, and it is said', async () => {
 
 test('while something prints, only questions go through, and nothing else is begun', async () => {
   const { held, on, saved } = await linked(40);
-  good(held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
+  good(await held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
   await until(() => held.state.job?.state === 'printing' && on.told().length > 5);
   expect(held.state.link).toBe('busy');
   expect(await held.say('G28')).toMatchObject({ ok: false });
   good(await held.say('M114'));
   const refused = [
-    held.print({ bench, file: 1, kept: null, name: 'b.gcode' }),
+    await held.print({ bench, file: 1, kept: null, name: 'b.gcode' }),
     await held.settings({ bench, stored: false }),
     held.disconnect(),
     await held.heatTo({ nozzle: 250, bed: null }),
@@ -89,7 +92,7 @@ test('while something prints, only questions go through, and nothing else is beg
 
 test('heat on the way is kept with the print', async () => {
   const { held } = await linked(60, `M104 S200\n${FILE}`);
-  good(held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
+  good(await held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
   await until(() => held.heatRows.length > 0, 8000);
   expect(held.heatRows[0]![2]).toBe(200);
   good(held.steer('stop'));
@@ -120,3 +123,46 @@ test('the machine tunes its heater: what it had and what it found are told, then
   good(await held.applyTuning({ bench }));
   expect(held.state.tuning!.state).toBe('applied');
 }, 20_000);
+
+test('a first layer is nudged down to its floor, each nudge is kept; other prints are not', async () => {
+  const { held, nudged } = await linked(40);
+  expect(await held.nudge(0.02)).toMatchObject({ ok: false });
+  good(
+    await held.print({
+      bench,
+      file: 1,
+      kept: null,
+      name: 'a',
+      floors: [{ line: 1, least: -0.06 }],
+    }),
+  );
+  await until(() => (held.state.job?.line ?? 0) > 10);
+  good(await held.nudge(-0.05));
+  const low = await held.nudge(-0.02);
+  expect(low).toMatchObject({
+    problems: [{ what: expect.stringContaining('-0.06 mm is as low') as string }],
+  });
+  good(await held.nudge(0.02));
+  expect(held.state.job!.nudges.map(({ mm }) => mm)).toEqual([-0.05, 0.02]);
+  expect(nudged).toEqual([-0.05, 0.02]);
+  held.steer('pause');
+  await until(() => held.state.job?.state === 'paused');
+  expect(await held.nudge(0.02)).toMatchObject({ ok: false });
+  held.steer('stop');
+  await until(() => held.state.job?.state === 'stopped');
+  good(await held.print({ bench, file: 1, kept: null, name: 'b' }));
+  expect(await held.nudge(0.02)).toMatchObject({
+    problems: [{ what: 'This print is no first-layer ladder.' }],
+  });
+  held.steer('stop');
+  await until(() => held.state.job?.state === 'stopped');
+}, 20_000);
+
+test('a simulated machine prints with the offset that it has stored', async () => {
+  const { held, began } = await linked(2000, 'G28');
+  held.simulated = { name: 'Calm day', seed: 47 };
+  good(await held.apply({ bench, setting: 'zOffset', value: -0.04 }));
+  good(await held.print({ bench, file: 1, kept: null, name: 'a' }));
+  expect(began.at(-1)).toMatchObject({ raised: -0.04 });
+  await until(() => held.state.job?.state === 'finished');
+});

@@ -1,4 +1,4 @@
-import { benchFor } from '../core/testing';
+import { benchFor, good } from '../core/testing';
 import { closeAll, onWire, until } from './on-wire';
 
 afterEach(closeAll);
@@ -162,3 +162,58 @@ test('what the machine refuses ends the print: it is not gone on with cold', asy
   expect(end.why).toMatch(/refused something near line 1: 300 is over the 260/);
   expect(on.told().slice(-6)).toEqual(['M104 S0', 'M140 S0', 'M107', 'G91', 'G1 Z10 F600', 'G90']);
 }, 20_000);
+
+test('a print is nudged between two lines, and what was nudged is taken back at its end', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const job = on.job(FILE, { nudgeLine: (mm) => `M290 Z${mm}` });
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  const [first, second] = await Promise.all([job.nudge(-0.05), job.nudge(-0.02)]);
+  expect(good(first)).toMatchObject({ mm: -0.05, total: -0.05, y: 5 });
+  const { line, x, total } = good(second);
+  expect(total).toBeCloseTo(-0.07);
+  expect(FILE.split('\n')[line - 1]).toContain(`G1 X${x} `);
+  expect(await end).toMatchObject({ state: 'finished', why: null });
+  const told = on.told();
+  expect(told.filter((one) => /^M290/.test(one))).toEqual([
+    'M290 Z-0.05',
+    'M290 Z-0.02',
+    'M290 Z0.07',
+  ]);
+  // The line that was given last before it is the one that it names.
+  const at = told.indexOf('M290 Z-0.05');
+  expect(
+    told
+      .slice(0, at)
+      .filter((one) => /^G1 X/.test(one))
+      .at(-1),
+  ).toContain(`G1 X${good(first).x} `);
+  expect(told.filter((one) => /^G1 X/.test(one))).toEqual(
+    COMMANDS.filter((one) => /^G1 X/.test(one)),
+  );
+});
+
+test('a nudge that the machine does not take is said, and the print goes on', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const job = on.job(FILE, { nudgeLine: () => 'M2901 Z0.02' });
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  expect(await job.nudge(0.02)).toMatchObject({
+    ok: false,
+    problems: [{ what: expect.stringContaining('does not take M2901') as string }],
+  });
+  expect(await end).toMatchObject({ state: 'finished' });
+  const none = on.job(FILE, { nudgeLine: () => null });
+  expect(await none.nudge(0.02)).toMatchObject({ ok: false });
+});
+
+test('a print that is stopped takes its nudges back too', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const job = on.job(FILE, { nudgeLine: (mm) => `M290 Z${mm}` });
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  good(await job.nudge(0.05));
+  job.stop();
+  expect((await end).state).toBe('stopped');
+  expect(on.told().slice(-4)).toEqual(['M290 Z-0.05', 'G91', 'G1 Z10 F600', 'G90']);
+});

@@ -82,3 +82,21 @@ test('a command that the machine does not take is never said to be in force', as
   const done = await applySetting(on.machine, 'advance', 0.05, wrong);
   expect(done).toMatchObject({ ok: false, problems: [{ where: 'machine' }] });
 });
+
+test('a first-layer offset is put into the machine, kept there, and nudges come on top of it', async () => {
+  const bench = benchFor('heron');
+  const on = await onWire(bench);
+  const done = good(await applySetting(on.machine, 'zOffset', -0.06, bench));
+  expect(done).toMatchObject({ before: 0, seen: { value: -0.06 } });
+  expect(on.told()).toContain('M851 Z-0.06');
+  const kept = good(await storeSettings(on.machine, bench));
+  expect(kept.find(({ setting }) => setting === 'zOffset')!.value).toBe(-0.06);
+  good(await on.machine.ask('M290 Z0.02'));
+  const now = good(await readSettings(on.machine, null, true));
+  const of = (list: typeof kept) => list.find(({ setting }) => setting === 'zOffset')!.value;
+  expect([of(now.settings), of(now.stored!)]).toEqual([-0.04, -0.06]);
+  // Machines that keep it in a file are told nothing.
+  const wren = benchFor('wren');
+  const other = await onWire(wren);
+  expect(await applySetting(other.machine, 'zOffset', 0.1, wren)).toMatchObject({ ok: false });
+});

@@ -10,14 +10,22 @@ import { printTrace } from '../understudy/print';
 import { drawTruths } from '../understudy/truths';
 import { measure } from './instruments';
 
-type Task = { trace: Trace; bench: Bench; plan: Plan; seed: number; colour: string };
+type Task = {
+  trace: Trace;
+  bench: Bench;
+  plan: Plan;
+  seed: number;
+  colour: string;
+  /** The machine's own first-layer offset, mm upward. */
+  raised?: number;
+};
 
 /** @param progress told shares from 0 to 1 of the printing */
 export function simulatedPrint(
-  { trace, bench, plan, seed, colour }: Task,
+  { trace, bench, plan, seed, colour, raised = 0 }: Task,
   progress: (share: number) => void = () => undefined,
 ) {
-  const printed = printTrace(trace, bench, drawTruths(bench, seed), { progress });
+  const printed = printTrace(trace, bench, drawTruths(bench, seed), { progress, raised });
   if (printed.failed) return { failed: printed.failed, seconds: printed.seconds };
   const kind = kindFor(plan);
   const keys = kind.ok ? (kind.value.measures ?? []).map(({ key }) => key) : [];

@@ -36,6 +36,7 @@ export const TABLES = [
   'kept',
   'graft',
   'job',
+  'nudge',
   'put',
   'place',
 ] as const;

@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { SettingName } from '../core/bench/settings';
+import type { Nudge } from '../core/plan/nudged';
 import type { Db } from './open';
 
 const Wire = z.object({ address: z.string(), simulated: z.string().nullable() });
@@ -25,8 +26,33 @@ const Job = z.object({
   fileId: z.number(),
   endedAt: z.string(),
   simulated: z.string().nullable(),
+  raised: z.number(),
 });
 export type FinishedJob = z.infer<typeof Job>;
+
+const SentJob = z.object({
+  id: z.number(),
+  machineId: z.number(),
+  fileId: z.number(),
+  line: z.number(),
+  simulated: z.string().nullable(),
+  endedAt: z.string().nullable(),
+});
+export type SentJob = z.infer<typeof SentJob>;
+
+const HeatRow = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number()]);
+const Run = z.object({ startedAt: z.string(), endedAt: z.string(), heat: z.array(HeatRow) });
+export type Run = z.infer<typeof Run>;
+
+const NudgeRow = z.object({
+  line: z.number(),
+  mm: z.number(),
+  total: z.number(),
+  x: z.number().nullable(),
+  y: z.number().nullable(),
+  at: z.string(),
+});
+const NUDGE = `line, mm, total, x, y, at`;
 
 const PUT = `id, machine_id as machineId, setting, value, before, stored, simulated, at,
   taken_back_at as takenBackAt`;
@@ -45,8 +71,19 @@ export function wires(db: Db) {
        select max(id) from put where machine_id = ? and taken_back_at is null group by setting)`,
   );
   const finished = db.prepare(
-    `select id, machine_id as machineId, file_id as fileId, ended_at as endedAt, simulated from job
+    `select id, machine_id as machineId, file_id as fileId, ended_at as endedAt, simulated, raised from job
       where state = 'finished' and print_id is null and file_id is not null and ended_at is not null`,
+  );
+  const nudgesOfJob = db.prepare(`select ${NUDGE} from nudge where job_id = ? order by id`);
+  const nudgesOfPrint = db.prepare(
+    `select ${NUDGE} from nudge where job_id in (select id from job where print_id = ?) order by id`,
+  );
+  const job = db.prepare(
+    `select id, machine_id as machineId, file_id as fileId, line, simulated, ended_at as endedAt
+       from job where id = ?`,
+  );
+  const run = db.prepare(
+    `select started_at as startedAt, ended_at as endedAt, heat from job where print_id = ?`,
   );
   const printed = db.prepare(`update job set print_id = ? where id = ? and print_id is null`);
   const back = db.prepare(
@@ -69,6 +106,22 @@ export function wires(db: Db) {
     stored: (machineId: number): void => void stored.run(machineId),
     /** Ladders that came to their end on a machine and do not stand as printed yet. */
     finished: (): FinishedJob[] => finished.all().map((row) => Job.parse(row)),
+    /** Of one job, or of a printed copy; the oldest first. */
+    nudges: (id: number): Nudge[] => nudgesOfJob.all(id).map((row) => NudgeRow.parse(row)),
+    nudgesOf: (print: number): Nudge[] =>
+      nudgesOfPrint.all(print).map((row) => NudgeRow.parse(row)),
+    /** A file that went to a machine; null for one that is no ladder's, or unknown. */
+    job(id: number): SentJob | null {
+      const row = SentJob.safeParse(job.get(id));
+      return row.success ? row.data : null;
+    },
+    /** When a copy was printed over the wire, and how warm it was; null for one that was not. */
+    runOf(print: number): Run | null {
+      const row = run.get(print) as { heat: string } | undefined;
+      return row === undefined
+        ? null
+        : Run.parse({ ...row, heat: JSON.parse(row.heat) as unknown });
+    },
     printed: (id: number, print: number): boolean => printed.run(print, id).changes === 1,
     takenBack: (id: number, at: string): boolean => back.run(at, id).changes === 1,
   };

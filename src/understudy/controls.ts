@@ -18,6 +18,8 @@ export class Controls {
   /** Pressure advance in force, s, and frequency of the shaper, Hz; 0 for none. */
   advance = 0;
   shaperHz = 0;
+  /** How much higher than told the nozzle stands, mm: nudged live, and by what the machine has stored. */
+  raised: number;
   private fanTarget = 0;
   private readonly nozzle: Heater[];
   private readonly bed: Heater;
@@ -26,8 +28,9 @@ export class Controls {
   constructor(
     { machine }: Bench,
     private readonly truths: Truths,
-    brokenHeater: boolean,
+    { brokenHeater = false, raised = 0 }: { brokenHeater?: boolean; raised?: number },
   ) {
+    this.raised = raised;
     this.nozzle = Array.from(
       { length: Math.max(1, machine.extruder.tools) },
       () => new Heater(truths.heats.nozzle),
@@ -75,6 +78,9 @@ export class Controls {
         break;
       case 'advance':
         this.advance = value;
+        break;
+      case 'dz':
+        this.raised += value;
         break;
       case 'frequency':
         this.shaperHz = value;

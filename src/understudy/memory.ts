@@ -1,6 +1,7 @@
 /** What a simulated machine knows of itself: settings in force, those kept through a power cycle, and the factory's. */
 
 import type { Bench } from '../core/bench/bench';
+import { keptOffset } from '../core/bench/settings';
 import type { Cornering } from '../core/bench/machine';
 import { param, type Command } from '../core/dialect/command';
 import { NEED_NAMES, settingReader } from '../core/dialect/dialect';
@@ -46,7 +47,7 @@ export class Memory {
       const now = this.inForce.values.nudge?.dz ?? 0;
       this.inForce.values.nudge = { dz: now + nudged };
     }
-    const offset = command.word === 'M851' ? param(command, 'Z') : null;
+    const offset = this.keepsOffset && command.word === 'M851' ? param(command, 'Z') : null;
     if (offset !== null) this.inForce.values.nudge = { dz: offset };
     if (command.word === 'M301') {
       const { p, i, d } = this.inForce.gains;
@@ -57,6 +58,10 @@ export class Memory {
       };
     }
     return nudged;
+  }
+
+  private get keepsOffset(): boolean {
+    return keptOffset(this.bench.machine.dialect) !== null;
   }
 
   get acceleration(): number {
@@ -92,7 +97,7 @@ export class Memory {
     ];
     const dz = values.nudge?.dz ?? 0;
     // What was nudged while printing stands in the offset of the probe, as on machines that have one.
-    const offset = dialect.file.advance === '' ? [`M851 Z${short(dz, 3)}`] : [];
+    const offset = this.keepsOffset ? [`M851 Z${short(dz, 3)}`] : [];
     return [...lines, ...heater, ...offset];
   }
 }

@@ -211,6 +211,20 @@ describe('the first layer', () => {
     expect(widths[2]!.width).toBeLessThan(widths[1]!.width);
   });
 
+  test('a nudge acts from its line on, on top of what the machine has of its own', () => {
+    const text = `${HEAD}G1 Z0.2 F600\nG1 X20 Y20 F6000\n${stroke(60, 20, 40, 1200)}M290 Z-0.04\n${stroke(60, 60, 40, 1200)}`;
+    const gaps = (raised: number) => {
+      const { samples } = printText(text, bench, level(3), { raised });
+      const at = (share: number) => samples.gap[Math.round(share * samples.count)]!;
+      return [at(0.25), at(0.75)] as const;
+    };
+    const [before, after] = gaps(0);
+    expect(before - after).toBeCloseTo(0.04, 5);
+    const higher = gaps(0.05);
+    expect(higher[0] - before).toBeCloseTo(0.05, 5);
+    expect(higher[1] - after).toBeCloseTo(0.05, 5);
+  });
+
   test('too low leaves ridges, too high leaves gaps', () => {
     const seen = (offset: number) => {
       const truths = level(4);

@@ -40,6 +40,8 @@ export type PrintOptions = {
   progress?: (share: number) => void;
   /** A heater that does not heat. */
   brokenHeater?: boolean;
+  /** The machine's own first-layer offset, mm upward. */
+  raised?: number;
 };
 
 /** Directions that differ by more than this are a corner. */
@@ -105,7 +107,7 @@ class Press {
     this.bore = nozzle.diameter;
     this.middle = bedCentre(bench.machine.bed);
     this.random = seeded(truths.seed ^ 0x2545f491);
-    this.controls = new Controls(bench, truths, options.brokenHeater === true);
+    this.controls = new Controls(bench, truths, options);
     this.melts = Array.from({ length: this.controls.tools }, () => new Melt(truths, this.strand));
     this.ringX = new Ringing(truths.resonance.x, truths.damping.x);
     this.ringY = new Ringing(truths.resonance.y, truths.damping.y);
@@ -289,6 +291,7 @@ class Press {
         ? Math.max(
             0.02,
             layer +
+              controls.raised +
               truths.bed.offset +
               truths.bed.tiltX * (x - this.middle.x) +
               truths.bed.tiltY * (y - this.middle.y),

@@ -12,6 +12,8 @@ import { kindFor } from '../core/ladders/registry';
 import { planMotion } from '../core/motion/plan-motion';
 import { lineTimes } from '../core/motion/line-times';
 import { timesOf } from '../core/motion/times';
+import { settingLine } from '../core/dialect/dialect';
+import { withNudges, type Nudge } from '../core/plan/nudged';
 import { makeGraft } from '../core/graft/make';
 import { proveGraft } from '../core/graft/prove';
 import type { Wish } from '../core/graft/recipe';
@@ -83,10 +85,20 @@ export function reached({ bytes, plan }: { bytes: Uint8Array; plan: Plan }) {
 }
 
 /** What a file that was printed over the wire on a simulated machine looks like, and what its instruments say. */
-export function simulate(task: { bytes: Uint8Array; plan: Plan; seed: number }) {
-  const { plan, seed } = task;
-  const trace = readBytes(task.bytes, plan.bench.machine);
-  const made = simulatedPrint({ trace, bench: plan.bench, plan, seed, colour: 'moss' });
+export function simulate(task: {
+  bytes: Uint8Array;
+  plan: Plan;
+  seed: number;
+  nudges: readonly Nudge[];
+  raised: number;
+}) {
+  const { plan, seed, raised } = task;
+  const { machine } = plan.bench;
+  const told = withNudges(Buffer.from(task.bytes).toString('latin1'), task.nudges, (dz) =>
+    settingLine(machine.dialect, 'nudge', { dz }),
+  );
+  const trace = readBytes(Buffer.from(told, 'latin1'), machine);
+  const made = simulatedPrint({ trace, bench: plan.bench, plan, seed, colour: 'moss', raised });
   return made.failed === null ? { png: asPng(made.picture), measured: made.measured } : null;
 }
 

@@ -1,5 +1,10 @@
 import { expect, test, type Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
+import { stripLine } from '../../src/core/dialect/command';
+import { benchFor } from '../../src/core/testing';
+import { Firmware } from '../../src/understudy/firmware';
+import { drawTruths } from '../../src/understudy/truths';
+import { serveWire } from '../../src/understudy/wire';
 import { ownServer } from './own-server';
 import { newBench, setUp } from './people';
 
@@ -8,6 +13,25 @@ async function connect(page: Page): Promise<void> {
   await page.getByRole('link', { name: /on the wire$/ }).click();
   await page.getByRole('button', { name: 'Calm day, made like Heron' }).click();
   await expect(page.getByText('Calm day stands in for', { exact: false })).toBeVisible();
+}
+/** A demo of its own whose machines run many times as fast, with Heron linked to its understudy. */
+async function ownDemo(page: Page, port: number, speed: number) {
+  process.env.ASH_UNDERSTUDY_SPEED = String(speed);
+  const server = await ownServer('demo', port);
+  delete process.env.ASH_UNDERSTUDY_SPEED;
+  await page.goto(`${server.address}/bench/1/machine`);
+  await page.getByRole('button', { name: 'Simulated: Calm day' }).click();
+  await expect(page.getByRole('table')).toBeVisible();
+  return server;
+}
+/** Switches the machine off and on, and waits until it is found again. */
+async function offAndOn(page: Page): Promise<void> {
+  const line = page.getByLabel('Line for the machine');
+  await line.fill('FIRMWARE_RESTART');
+  await line.press('Enter');
+  await expect(page.getByText(/has restarted/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: /^How is/ })).toBeVisible();
+  await expect(stop(page)).toBeVisible({ timeout: 30_000 });
 }
 const stop = (page: Page) => page.getByRole('button', { name: 'Stop everything' });
 const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });
@@ -67,12 +91,7 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   await expect(page.getByText(`${value} s of pressure advance, 1 before, stored`)).toBeVisible();
 
   // Off and on: it is found again, and what was stored is still there.
-  const line = page.getByLabel('Line for the machine');
-  await line.fill('FIRMWARE_RESTART');
-  await line.press('Enter');
-  await expect(page.getByText(/has restarted/)).toBeVisible();
-  await expect(page.getByRole('heading', { name: /^How is/ })).toBeVisible();
-  await expect(stop(page)).toBeVisible({ timeout: 30_000 });
+  await offAndOn(page);
   await expect(row(page, 'Pressure advance')).toContainText(String(value), { timeout: 20_000 });
   await expect(row(page, 'Pressure advance')).toContainText('agrees');
 
@@ -80,6 +99,86 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   await expect(page.getByText('stored, simulated, taken back')).toBeVisible();
   await expect(row(page, 'Pressure advance')).toContainText('Apply');
   await disconnect(page);
+});
+
+test('a first layer is nudged while it prints; its height goes into the machine and stays there', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  const server = await ownDemo(page, 4788, 15);
+  await expect(row(page, 'First-layer offset')).toContainText('0');
+  await page.goto(`${server.address}/bench/1`);
+  await setUp(page, 'first layer');
+  await page.getByLabel('Last, lowest').fill('-0.04');
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });
+  const down = page.getByRole('button', { name: 'Nozzle down by 0.05 mm' });
+  await down.click();
+  const height = page.getByRole('region', { name: 'Height while it prints' });
+  await expect(height.getByText('-0.05 mm', { exact: true })).toBeVisible();
+  await down.click();
+  await expect(page.getByText(/would dig into the bed/).first()).toBeVisible();
+  // It stands on the drawing where it took effect, and the value in force now is the height with it.
+  await expect(page.getByLabel('Drawing').getByText('-0.05', { exact: true })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^-?0(\.\d+)? mm$/);
+  await page.getByRole('button', { name: 'Nozzle up by 0.02 mm' }).click();
+  await expect(height.getByText('-0.03 mm', { exact: true })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
+  await page.getByRole('button', { name: 'Add -0.07 mm to the machine, prove, store' }).click();
+  await expect(page.getByText(/it says so, and keeps it/)).toBeVisible();
+
+  // Whoever scores it sees the heights that it was printed at, and how it was printed.
+  await page.getByRole('link', { name: 'Score it' }).click();
+  await page.getByText(/^Printed over the wire in .*, nudged by -0.03 mm/).click();
+  await expect(page.getByRole('list', { name: 'Nudges' }).getByRole('listitem')).toHaveCount(2);
+  await expect(page.getByText('-0.07 mm').first()).toBeVisible();
+
+  await page.goto(`${server.address}/bench/1/machine`);
+  await expect(row(page, 'First-layer offset')).toContainText('added');
+  await offAndOn(page);
+  await expect(row(page, 'First-layer offset')).toContainText('-0.07', { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Take back -0.07 mm of first-layer offset' }).click();
+  await expect(row(page, 'First-layer offset')).toContainText('Add and store');
+  await server.stop();
+});
+
+test('a cable that is pulled out while it prints holds the print; put back, it goes on', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const bench = benchFor('heron');
+  const executed: string[] = [];
+  const firmware = new Firmware(bench, drawTruths(bench, 3), { speed: 40, executed });
+  const cable = await serveWire(firmware);
+  await newBench(page, 'Heron cable', 'Moss cable');
+  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByLabel('Address').fill(`tcp:127.0.0.1:${cable.port}`);
+  await page.getByRole('button', { name: 'Connect' }).click();
+  await expect(stop(page)).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('link', { name: /Heron cable · 0.4 mm/ }).click();
+  await setUp(page, 'temperature');
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on Heron cable' }).click();
+  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible({ timeout: 60_000 });
+
+  cable.cut(true);
+  await expect(page.getByText(/link was lost.*being looked for/i)).toBeVisible();
+  await expect(page.getByText('Paused', { exact: true })).toBeVisible();
+  const before = executed.length;
+  cable.mend();
+  await expect(page.getByText(/^The link was lost and is back/)).toBeVisible({ timeout: 20_000 });
+  expect(executed.slice(before).filter((line) => /^G1 X/.test(line)).length).toBeLessThan(8);
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
+  // Every line once and in order, over both connections.
+  const href = await page.getByRole('link', { name: 'Print it again' }).getAttribute('href');
+  await page.goto(href!);
+  const file = await page.getByRole('link', { name: 'Download' }).getAttribute('href');
+  const text = await (await page.request.get(file!)).text();
+  const moves = (lines: readonly string[]) => lines.filter((one) => /^G1 X/.test(one));
+  expect(moves(executed)).toEqual(moves(text.split('\n').map(stripLine)));
+  await cable.close();
 });
 
 test('a machine is heated, talked to, tuned, and stopped with a key', async ({ page }) => {
@@ -140,12 +239,7 @@ test('a print goes on when the server ends in the middle of it, and so does the 
 }) => {
   test.setTimeout(180_000);
   const port = 4789;
-  process.env.ASH_UNDERSTUDY_SPEED = '60';
-  const server = await ownServer('demo', port);
-  delete process.env.ASH_UNDERSTUDY_SPEED;
-  await page.goto(`${server.address}/bench/1/machine`);
-  await page.getByRole('button', { name: 'Simulated: Calm day' }).click();
-  await expect(page.getByRole('table')).toBeVisible();
+  const server = await ownDemo(page, port, 60);
   await page.goto(`${server.address}/ladder/1/print`);
   await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
   await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });

@@ -4,16 +4,20 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
+import { addsUp, type Setting } from '@/core/bench/settings';
+
 import { specFor, whyNot } from '@/core/ladders/make';
 import { kindFor, kindOf } from '@/core/ladders/registry';
 import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
 import type { Proposal } from '@/core/reading/finding';
 import { Weights } from '@/core/reading/types';
+import { tidy } from '@/core/numbers';
 import { fail, problem } from '@/core/result';
 import { baseOf } from '@/core/route/base';
 import { findingOf, groupFor } from '../server/finding';
 import { copiesOf, groupsOf } from '../server/ladder';
+import { addedSince } from '../server/offset';
 import { now, store } from '../server/store';
 import { refusedTo } from '../server/who';
 import { inThread } from '../server/threads';
@@ -141,6 +145,10 @@ export async function putIntoLedger(
     foundAt: now(),
   };
   const { db, ledger } = store();
+  // What the machine was given since comes off what is still to be added to it.
+  const { printedAt } = group.copies.at(-1)!.print;
+  const added = (setting: Setting): number =>
+    addsUp(setting) ? addedSince(bench.machineId, common.simulated, printedAt) : 0;
   let id: number;
   if (typed === undefined) {
     const found = await findingOf(ladder, bench.bench, group);
@@ -149,8 +157,16 @@ export async function putIntoLedger(
     if (first.value === null)
       return fail(problem('finding', 'There is no value to save.', 'Print the next ladder.'));
     const put = ({ setting, value, range }: Proposal): number => {
-      const [low, high] = range ?? [null, null];
-      return value === null ? 0 : ledger.put({ ...common, setting, value, low, high });
+      if (value === null) return 0;
+      const off = added(setting);
+      const [low, high] = range?.map((end) => tidy(end - off)) ?? [null, null];
+      return ledger.put({
+        ...common,
+        setting,
+        value: tidy(value - off),
+        low: low ?? null,
+        high: high ?? null,
+      });
     };
     // The one that is taken back by its id, with those that came with it, goes in last.
     id = db.transaction(() => [...others, first].map(put).at(-1)!)();
@@ -158,7 +174,9 @@ export async function putIntoLedger(
     const value = typeof typed === 'number' && Number.isFinite(typed) ? typed : NaN;
     const held = typedValue(kind.value, plan, bench.bench, value);
     if (!held.ok) return held;
-    id = ledger.put({ ...common, setting: finds[0], value: held.value, low: null, high: null });
+    const setting = finds[0];
+    const own = tidy(held.value - added(setting));
+    id = ledger.put({ ...common, setting, value: own, low: null, high: null });
   }
   revalidatePath('/', 'layout');
   return { ok: true, value: id };

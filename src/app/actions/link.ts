@@ -4,12 +4,17 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import type { ReportedSetting } from '@/core/bench/reported';
-import { SettingName } from '@/core/bench/settings';
+import { addsUp, keptOffset, SettingName } from '@/core/bench/settings';
+import { kindFor } from '@/core/ladders/registry';
+import { tidy } from '@/core/numbers';
+import { lastHeight, type Floor } from '@/core/plan/nudged';
+import type { Plan } from '@/core/plan/plan';
 import { fail, parseWith, problem, type Failed, type Result } from '@/core/result';
 import { baseOf } from '@/core/route/base';
 import type { Act } from '@/link/protocol';
 import type { StoredBench } from '@/store/benches';
-import { askLink, linkState, standIns } from '../server/link';
+import { askLink, isSimulated, standIns } from '../server/link';
+import { addedSince, addOffset } from '../server/offset';
 import { now, store } from '../server/store';
 import { inThread } from '../server/threads';
 import { refusedOffComputer, refusedTo } from '../server/who';
@@ -24,11 +29,6 @@ export type MachineHas = {
 };
 
 const benchIn = (sent: unknown): StoredBench | null => store().benches.get(idIn(sent));
-
-/** Whether what stands on the wire is a simulated machine. */
-async function isSimulated(machine: number): Promise<boolean> {
-  return ((await linkState(machine))?.simulated ?? null) !== null;
-}
 
 /** Links a machine to an address; one of a simulated machine is marked as such. */
 export async function connectMachine(benchId: unknown, sent: unknown): Promise<Answer> {
@@ -82,6 +82,7 @@ export async function applyToMachine(
   const setting = SettingName.safeParse(sentSetting);
   const value = z.number().safeParse(sentValue);
   if (!bench || !setting.success || !value.success) return gone('bench');
+  if (addsUp(setting.data)) return addOffset(bench);
   const applied = await askLink<{ before: number | null }>({
     act: 'apply',
     machine: bench.machineId,
@@ -108,7 +109,7 @@ export async function takeOver(benchId: unknown, sentSetting: unknown): Promise<
   if (refused) return refused;
   const bench = benchIn(benchId);
   const setting = SettingName.safeParse(sentSetting);
-  if (!bench || !setting.success) return gone('bench');
+  if (!bench || !setting.success || addsUp(setting.data)) return gone('bench');
   const has = await readMachine(bench.id, false);
   if (!has.ok) return has;
   const seen = has.value.settings.find((one) => one.setting === setting.data);
@@ -149,7 +150,13 @@ export async function storeInMachine(benchId: unknown): Promise<Answer> {
     wires.stored(bench.machineId);
     if (!real) return;
     for (const { id, setting, simulated, carriedAt } of ledger.current(bench.id))
-      if (!simulated && carriedAt === null && kept.value.some((one) => one.setting === setting))
+      // What adds up with files is in the machine once it was added, not when something is stored.
+      if (
+        !simulated &&
+        !addsUp(setting) &&
+        carriedAt === null &&
+        kept.value.some((one) => one.setting === setting)
+      )
         ledger.carry(id, now());
   })();
   revalidatePath('/', 'layout');
@@ -175,6 +182,11 @@ export async function takeBackPut(benchId: unknown, putId: unknown): Promise<Ans
     if (!kept.ok) return kept;
   }
   store().wires.takenBack(put.id, now());
+  // What comes from files again, since the machine has it no more.
+  if (addsUp(put.setting))
+    for (const { id, setting, simulated, carriedAt } of store().ledger.current(bench.id))
+      if (setting === put.setting && simulated === put.simulated && (carriedAt ?? '') >= put.at)
+        store().ledger.carry(id, null);
   revalidatePath('/', 'layout');
   return done;
 }
@@ -254,6 +266,12 @@ export async function stopEverything(benchId: unknown): Promise<Answer> {
   return onWire(benchId, (machine) => ({ act: 'emergency', machine }));
 }
 
+/** How low its first layer may be nudged while it prints, if it is one. */
+function floorsOf(plan: Plan): { floors?: Floor[] } {
+  const kind = kindFor(plan);
+  return kind.ok && kind.value.floors ? { floors: kind.value.floors(plan) } : {};
+}
+
 /** Prints a ladder's file as it is kept. */
 export async function printOnMachine(benchId: unknown, fileId: unknown): Promise<Answer> {
   const refused = await refusedTo('start');
@@ -273,6 +291,7 @@ export async function printOnMachine(benchId: unknown, fileId: unknown): Promise
     file: file.id,
     kept: null,
     name: file.name,
+    ...floorsOf(file.plan),
   });
   if (!begun.ok) return begun;
   revalidatePath('/', 'layout');
@@ -298,6 +317,50 @@ export async function printKept(benchId: unknown, keptId: unknown): Promise<Answ
     kept: kept.id,
     name: kept.name,
   });
+}
+
+/** Moves the nozzle of a first layer while it prints, mm upward. */
+export async function nudgePrint(benchId: unknown, sent: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const mm = z.number().min(-0.1).max(0.1).safeParse(sent);
+  if (!mm.success) return fail(problem('nudge', 'A small step was expected.', 'Use the buttons.'));
+  return onWire(benchId, (machine) => ({ act: 'nudge', machine, mm: mm.data }));
+}
+
+/** Takes the height that a nudged print came to last into the ledger, and into the machine. */
+export async function keepHeight(benchId: unknown, jobId: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const bench = benchIn(benchId);
+  const { wires, files, ledger } = store();
+  const job = wires.job(idIn(jobId));
+  const file = job && files.get(job.fileId);
+  if (!bench || !file || job.machineId !== bench.machineId) return gone('print');
+  const height = lastHeight(file.plan, wires.nudges(job.id), job.line);
+  if (height === null || job.endedAt === null)
+    return fail(problem('nudge', 'Nothing was nudged on it.', 'Load the page again.'));
+  const simulated = job.simulated !== null;
+  const value = tidy(height - addedSince(bench.machineId, simulated, job.endedAt));
+  if (value === 0)
+    return fail(
+      problem('nudge', 'The machine has this height already.', 'Nothing is left to be done.'),
+    );
+  ledger.put({
+    benchId: bench.id,
+    setting: 'zOffset',
+    value,
+    low: null,
+    high: null,
+    base: baseOf(bench.bench),
+    ladderId: file.ladderId,
+    simulated,
+    foundAt: now(),
+  });
+  revalidatePath('/', 'layout');
+  const { dialect } = bench.bench.machine;
+  // A machine that keeps it in a file has it from every file that is made now.
+  return keptOffset(dialect) !== null && dialect.save !== '' ? addOffset(bench) : done;
 }
 
 export async function pausePrint(benchId: unknown): Promise<Answer> {

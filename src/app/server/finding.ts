@@ -11,7 +11,7 @@ import type { Scores } from '@/core/reading/types';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Setting } from '@/core/bench/settings';
 import type { Ladder, Simulated } from '@/store/ladders';
-import { copiesOf, type Group, type PrintedCopy } from './ladder';
+import { copiesOf, groupName, type Group, type PrintedCopy } from './ladder';
 import { store } from './store';
 import { inThread } from './threads';
 
@@ -53,7 +53,10 @@ export async function findingOf(
     );
   const { copies, simulated } = group;
   const scores = copies.flatMap(({ readings }) => readings.map((one) => one.scores));
-  const earlier = earlierOf(ladder, plan, kind.value.finds, simulated);
+  const earlier = [
+    ...elsewhere(ladder, group),
+    ...earlierOf(ladder, plan, kind.value.finds, simulated),
+  ];
   const measured = copies.flatMap(({ readings }) => readings.map((one) => one.measured));
   const said = { readings: scores, measured, weights: ladder.weights, earlier };
   const finding = await worked({ kind: ladder.kind, plan, bench, said });
@@ -100,6 +103,22 @@ const formOf = (
   return JSON.stringify([form, { ...bench, tuned }, held, simulated?.seed ?? null]);
 };
 
+const begunOf = ({ plan, readings }: PrintedCopy): Earlier => ({
+  plan,
+  readings: readings.flatMap(({ begun, scores }) => (begun ? [scores] : [])),
+});
+
+/** Copies of the same file whose rungs were nudged to other heights: each tells of its own. */
+function elsewhere(ladder: Ladder, { copies, of }: Group): Earlier[] {
+  const files = new Set(copies.map(({ print }) => print.fileId));
+  const mine = new Set(copies.map(({ print }) => print.id));
+  return copiesOf(ladder.id)
+    .filter(({ print }) => files.has(print.fileId) && !mine.has(print.id))
+    .filter(({ print }) => groupName(print.simulated) === of)
+    .map(begunOf)
+    .filter(({ readings }) => readings.length > 0);
+}
+
 /** Ladders of the same form that were read before this one: a refined ladder goes on from what they showed. */
 function earlierOf(
   ladder: Ladder,
@@ -112,9 +131,6 @@ function earlierOf(
     .ladders.before(ladder.benchId, ladder.kind, ladder.id)
     .flatMap(({ id }) => copiesOf(id))
     .filter((copy) => formOf(copy.plan, finds, copy.print.simulated) === form)
-    .map((copy) => ({
-      plan: copy.plan,
-      readings: copy.readings.flatMap(({ begun, scores }) => (begun ? [scores] : [])),
-    }))
+    .map(begunOf)
     .filter(({ readings }) => readings.length > 0);
 }

@@ -18,7 +18,7 @@ async function keepAll(): Promise<void> {
   for (const job of store().wires.finished()) await keep(job);
 }
 
-async function keep({ id, fileId, endedAt, simulated }: FinishedJob): Promise<void> {
+async function keep({ id, fileId, endedAt, simulated, raised }: FinishedJob): Promise<void> {
   const { db, wires, prints, readings, files } = store();
   const played = simulated === null ? null : Simulated.parse(JSON.parse(simulated));
   const file = files.get(fileId);
@@ -26,7 +26,13 @@ async function keep({ id, fileId, endedAt, simulated }: FinishedJob): Promise<vo
   // Of a simulated machine what came out is worked out from the file that it was sent.
   const out =
     played && file && bytes
-      ? await inThread('simulate', { bytes, plan: file.plan, seed: played.seed })
+      ? await inThread('simulate', {
+          bytes,
+          plan: file.plan,
+          seed: played.seed,
+          nudges: wires.nudges(id),
+          raised,
+        })
       : null;
   db.transaction(() => {
     const print = prints.add(fileId, endedAt, played);

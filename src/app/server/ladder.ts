@@ -4,6 +4,7 @@ import 'server-only';
 import { notFound } from 'next/navigation';
 import { kindFor } from '@/core/ladders/registry';
 import type { LadderKind, Measured } from '@/core/ladders/types';
+import { asNudged } from '@/core/plan/nudged';
 import type { Plan } from '@/core/plan/plan';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
@@ -27,6 +28,7 @@ export function ladderView(idText: string): LadderView {
 
 export type PrintedCopy = {
   print: Print;
+  /** As it was really printed: heights that were nudged are what they were. */
   plan: Plan;
   readings: {
     row: ReadingRow;
@@ -39,7 +41,7 @@ export type PrintedCopy = {
 
 /** Printed copies of a ladder with their readings, oldest first. */
 export function copiesOf(ladderId: number): PrintedCopy[] {
-  const { prints, files, readings } = store();
+  const { prints, files, readings, wires } = store();
   return prints.ofLadder(ladderId).flatMap((print) => {
     const file = files.get(print.fileId);
     if (!file) return [];
@@ -47,7 +49,7 @@ export function copiesOf(ladderId: number): PrintedCopy[] {
     return [
       {
         print,
-        plan: file.plan,
+        plan: asNudged(file.plan, wires.nudgesOf(print.id)),
         readings: readings.ofPrint(print.id).map((row) => ({
           row,
           measured: readings.measured(row.id),
@@ -87,7 +89,7 @@ export type Group = {
   begun: boolean;
 };
 
-const groupName = (simulated: Simulated | null): string =>
+export const groupName = (simulated: Simulated | null): string =>
   simulated ? `seed-${simulated.seed}` : 'real';
 
 /**

@@ -97,6 +97,11 @@ export async function linkState(machine: number): Promise<LinkState | null> {
   return state.ok ? state.value : null;
 }
 
+/** Whether what stands on the wire is a simulated machine. */
+export async function isSimulated(machine: number): Promise<boolean> {
+  return ((await linkState(machine))?.simulated ?? null) !== null;
+}
+
 /** Temperatures of the print on a machine that is under way, or was last. */
 export async function heatRows(machine: number): Promise<HeatRow[]> {
   const rows = await askLink<HeatRow[]>({ act: 'heat-rows', machine });

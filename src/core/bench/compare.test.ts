@@ -51,3 +51,16 @@ test.each([
 ])('%#: %j', (found, now, stored, words) => {
   expect(comparedInWords(compareSettings(found, now, stored), stored !== null)).toContain(words);
 });
+
+test('a first-layer offset is added once, and is no difference after that', () => {
+  const now = [seen('zOffset', -1.2), seen('advance', 0)];
+  const still = compareSettings({ zOffset: 0.05 }, now, null)[0]!;
+  expect(still).toMatchObject({ setting: 'zOffset', ledger: 0.05, wants: 'apply', adds: 'still' });
+  const added = compareSettings({ zOffset: 0.05 }, now, null, ['zOffset'])[0]!;
+  expect(added).toMatchObject({ wants: 'nothing', adds: 'done' });
+  const unkept = compareSettings({ zOffset: 0.05 }, now, [seen('zOffset', -1.25)], ['zOffset']);
+  expect(unkept[0]).toMatchObject({ setting: 'zOffset', wants: 'store' });
+  // Nothing to add is nothing to do.
+  expect(compareSettings({ zOffset: 0 }, now, null)[0]!.wants).toBe('nothing');
+  expect(compareSettings({}, now, null)[0]).not.toHaveProperty('adds');
+});

@@ -2,7 +2,7 @@
 
 import { short } from '../numbers';
 import { sameAsPrinted, type ReportedSetting } from './reported';
-import { settingInfo, SETTING_NAMES, type Setting, type Values } from './settings';
+import { addsUp, settingInfo, SETTING_NAMES, type Setting, type Values } from './settings';
 
 export type ComparedSetting = {
   setting: Setting;
@@ -14,23 +14,27 @@ export type ComparedSetting = {
   stored: number | null;
   /** What is to be done about it: nothing where both agree, or where the ledger has no say. */
   wants: 'apply' | 'store' | 'nothing';
+  /** Of what files add to: the ledger's amount comes on top of what is in force, unless it has been added already. */
+  adds?: 'still' | 'done';
 };
 
 /**
  * @param found what the ledger holds of this bench
  * @param stored null where it was not read
+ * @param carried what the machine has of it already, of the settings that add up
  * @returns what differs first, in the order of the settings
  */
 export function compareSettings(
   found: Values,
   inForce: readonly ReportedSetting[],
   stored: readonly ReportedSetting[] | null,
+  carried: readonly Setting[] = [],
 ): ComparedSetting[] {
   const of = (list: readonly ReportedSetting[] | null, setting: Setting) =>
     list?.find((one) => one.setting === setting)?.value ?? null;
   const rows = SETTING_NAMES.flatMap((setting): ComparedSetting[] => {
     const { title, unit, row } = settingInfo(setting);
-    if (!row) return [];
+    if (!row && !addsUp(setting)) return [];
     const has = {
       ledger: found[setting] ?? null,
       now: of(inForce, setting),
@@ -38,12 +42,20 @@ export function compareSettings(
     };
     // Where the machine does not speak of it, it is a setting of other machines.
     if (has.now === null) return [];
-    const differs = (value: number | null) =>
-      has.ledger !== null && value !== null && !sameAsPrinted(has.ledger, value);
-    const wants = differs(has.now) ? 'apply' : differs(has.kept) ? 'store' : 'nothing';
-    return [
-      { setting, title, unit, ledger: has.ledger, inForce: has.now, stored: has.kept, wants },
-    ];
+    const shown = { setting, title, unit, ledger: has.ledger, inForce: has.now, stored: has.kept };
+    const differ = (a: number | null, b: number | null) =>
+      a !== null && b !== null && !sameAsPrinted(a, b);
+    if (addsUp(setting)) {
+      const still = has.ledger !== null && has.ledger !== 0 && !carried.includes(setting);
+      const wants = still ? 'apply' : differ(has.now, has.kept) ? 'store' : 'nothing';
+      return [{ ...shown, wants, ...(has.ledger ? { adds: still ? 'still' : 'done' } : {}) }];
+    }
+    const wants = differ(has.ledger, has.now)
+      ? 'apply'
+      : differ(has.ledger, has.kept)
+        ? 'store'
+        : 'nothing';
+    return [{ ...shown, wants }];
   });
   const rank = ({ wants }: ComparedSetting) => ['apply', 'store', 'nothing'].indexOf(wants);
   return rows.sort((a, b) => rank(a) - rank(b));

@@ -65,3 +65,18 @@ test('what restores a machine are the commands of its report, and nothing else o
     ]),
   ).toEqual(['M92 X80.00 E93.00', 'M420 S1']);
 });
+
+test('the offset of the probe is where a machine keeps its first layer, if it takes live nudges so', () => {
+  const report = 'echo:; Z-Probe Offset:\necho:  M851 X-40.00 Y-10.00 Z-1.25 ; (mm)\nM900 K0';
+  const of = (column: Column) =>
+    settingsIn(DIALECTS[column], report).find(({ setting }) => setting === 'zOffset') ?? null;
+  expect(of('A')).toMatchObject({ value: -1.25, line: 2 });
+  expect(of('B')!.value).toBe(-1.25);
+  expect(of('C')).toBeNull();
+  expect(of('D')).toBeNull();
+  expect(settingsIn(DIALECTS.A, 'M900 K0').some(({ setting }) => setting === 'zOffset')).toBe(
+    false,
+  );
+  expect(holds(of('A')!, -1.2501, benchFor('heron'))).toBe(true);
+  expect(holds(of('A')!, -1.2, benchFor('heron'))).toBe(false);
+});

@@ -1,10 +1,11 @@
 /** What a machine's own report, or its settings file, holds of each setting of a bench. */
 
 import { DIALECTS, type Column, type Dialect, type Need } from '../dialect/dialect';
-import { sightings } from '../dialect/report';
-import type { Values as RowValues } from '../dialect/template';
+import { parseCommand } from '../dialect/command';
+import { sightings, stripped } from '../dialect/report';
+import { matchCommand, matcherOf, type Values as RowValues } from '../dialect/template';
 import type { Bench } from './bench';
-import { SETTING_NAMES, settingInfo, type Setting } from './settings';
+import { addsUp, keptOffset, SETTING_NAMES, settingInfo, type Setting } from './settings';
 
 export type ReportedSetting = {
   setting: Setting;
@@ -28,6 +29,7 @@ export function settingsIn(dialect: Dialect, report: string): ReportedSetting[] 
   const seen = sightings(dialect, report);
   return SETTING_NAMES.flatMap((setting) => {
     const { row } = settingInfo(setting);
+    if (addsUp(setting)) return offsetIn(setting, dialect, report);
     if (!row) return [];
     const of = seen.filter(({ need, values }) => need === row.need && row.own in values);
     const last = of.at(-1);
@@ -37,9 +39,25 @@ export function settingsIn(dialect: Dialect, report: string): ReportedSetting[] 
   });
 }
 
+/** What a machine keeps of a setting that files add to. */
+function offsetIn(setting: Setting, dialect: Dialect, report: string): ReportedSetting[] {
+  const matcher = matcherOf(keptOffset(dialect) ?? '');
+  if (!matcher) return [];
+  return report
+    .split('\n')
+    .flatMap((raw, index): ReportedSetting[] => {
+      const command = parseCommand(stripped(raw));
+      const values = command && matchCommand(matcher, command);
+      if (!values || values.offset === undefined) return [];
+      return [{ setting, value: values.offset, values, line: index + 1, text: raw.trim() }];
+    })
+    .slice(-1);
+}
+
 /** Whether a report holds a value as a bench would command it, in every variable of its row. */
 export function holds(seen: ReportedSetting, value: number, bench: Bench): boolean {
   const { row } = settingInfo(seen.setting);
+  if (addsUp(seen.setting)) return sameAsPrinted(seen.value, value);
   if (!row) return false;
   // What the row commands besides, such as the acceleration of travel, may be rounded or capped by the machine.
   const wanted = row.values(value, bench);

@@ -6,8 +6,8 @@
 import { z } from 'zod';
 import type { Deep } from '../deep';
 import type { Change } from '../dialect/changes';
-import { settingLine, type Need } from '../dialect/dialect';
-import type { Values as RowValues } from '../dialect/template';
+import { settingLine, type Dialect, type Need } from '../dialect/dialect';
+import { fillTemplate, type Values as RowValues } from '../dialect/template';
 import { short, snap, STEP_SLACK } from '../numbers';
 import type { Filament } from './bench';
 import type { Cornering, Machine } from './machine';
@@ -46,6 +46,8 @@ export type SettingInfo = {
   override?: { change: Change; command(share: number): string };
   /** The row of the dialect that commands it, its own variable in that row, and all variables of it. */
   row?: { need: Need; own: string; values(value: number, bench: Described): RowValues };
+  /** Whether what a file says comes on top of what the machine has: a value is an amount to add to that. */
+  adds?: true;
   /** The command where every machine takes the same one. */
   command?(value: number): string;
   /** The line that restores what the machine itself has, where that is more than one number. */
@@ -95,7 +97,10 @@ const corners = (told: Cornering, says: string): Reported => ({
 });
 
 export const SETTINGS = {
-  zOffset: info('first-layer offset', 'mm', 0.01, ['lower', 'higher'], none, within(0.05)),
+  zOffset: info('first-layer offset', 'mm', 0.01, ['lower', 'higher'], none, {
+    ...within(0.05),
+    adds: true,
+  }),
   steps: info('extruder steps', 'steps/mm', 0.1, ['fewer', 'more'], unknown, {
     ...within(0, 0.02),
     row: { need: 'steps', own: 'steps', values: (steps) => ({ steps }) },
@@ -294,7 +299,7 @@ export const SETTING_NAMES = Object.keys(SETTINGS) as [Setting, ...Setting[]];
 export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
 
 /** Whether what a file says comes on top of what the machine has stored, so that it must not be in both. */
-export const addsUp = (setting: Setting): boolean => setting === 'zOffset';
+export const addsUp = (setting: Setting): boolean => settingInfo(setting).adds === true;
 
 /** Whether a machine can have it of its own: commands that are kept, and what adds up with a file. */
 export const isKept = (setting: Setting): boolean =>
@@ -311,6 +316,20 @@ export const isCommanded = (setting: Setting): boolean => {
   const { command, row } = settingInfo(setting);
   return command !== undefined || row !== undefined;
 };
+
+/**
+ * Where a machine keeps what files add to: the offset of its probe, on machines that take live nudges as `M290 Z`.
+ * Others keep it in a file.
+ */
+export const keptOffset = ({ nudge }: Pick<Dialect, 'nudge'>): string | null =>
+  /^M290 Z\{/.test(nudge) ? 'M851 Z{offset}' : null;
+
+/** The line that puts all that a machine keeps of a setting into it; null where it keeps it in a file. */
+export function keptLine(setting: Setting, value: number, bench: Described): string | null {
+  if (!addsUp(setting)) return valueLine(setting, value, bench);
+  const template = keptOffset(bench.machine.dialect);
+  return template && fillTemplate(template, { offset: value });
+}
 
 /** The line that sets a value on this bench; null for what is written into moves, or cannot be told. */
 export function valueLine(setting: Setting, value: number, bench: Described): string | null {

@@ -22,12 +22,15 @@ export function reportLines(dialect: Dialect, values: ReportValues): string[] {
   });
 }
 
+/** A line of a report without what machines say around it. */
+export const stripped = (raw: string): string => raw.replace(CHATTER, '').replace(/\s+[;#].*$/, '');
+
 /** Every value in a pasted report, with its line. Later lines stand after earlier ones. */
 export function sightings(dialect: Dialect, report: string): Sighting[] {
   const readSetting = settingReader(dialect);
   const found: Sighting[] = [];
   report.split(/\r?\n/).forEach((raw, index) => {
-    const text = raw.replace(CHATTER, '').replace(/\s+[;#].*$/, '');
+    const text = stripped(raw);
     const seen = { line: index + 1, text: raw.trim() };
     const command = parseCommand(text);
     if (command) for (const change of readSetting(command)) found.push({ ...change, ...seen });

@@ -5,6 +5,7 @@ import type { Bench } from '../bench/bench';
 import type { LayingMemory } from '../deposit/deposit';
 import type { Layer } from '../deposit/layer';
 import type { Layout } from '../deposit/layout';
+import type { Floor } from '../plan/nudged';
 import type { Axis, Plan, PlannedRung } from '../plan/plan';
 import type { Problem, Result } from '../result';
 import type { Criterion } from '../criteria';
@@ -130,6 +131,8 @@ export type LadderKind<Spec extends object = object> = {
   /** Works out what measured numbers say; problems when they contradict each other. */
   work?(measured: Measured, plan: Plan): Result<Worked>;
   carry(setting: Setting, value: number, bench: Bench): Carry;
+  /** How low the nozzle may be nudged while it prints, in the order of its lines; missing where nobody nudges. */
+  floors?(plan: Plan): Floor[];
   /** When every rung looks the same: what usually is the cause instead. */
   otherCause: string;
 };

@@ -1,24 +1,16 @@
 'use client';
-// How warm the nozzle was in the course of a print, against what it was told.
-import { LineChart } from 'echarts/charts';
-import { GridComponent, TooltipComponent } from 'echarts/components';
-import * as echarts from 'echarts/core';
-import { SVGRenderer } from 'echarts/renderers';
-import { useEffect, useRef, useState } from 'react';
+// How warm the nozzle is while something prints, and was until it ended.
+import { useEffect, useState } from 'react';
 import type { HeatRow } from '@/core/link-state';
-
-echarts.use([LineChart, GridComponent, TooltipComponent, SVGRenderer]);
+import { HeatCurve } from './HeatCurve';
 
 /** How often it is looked at while something prints, ms. */
 const EVERY_MS = 3000;
-/** Room above and below the lines, °C. */
-const AROUND = 10;
 
 type Props = { machine: number; running: boolean };
 
 export function HeatChart({ machine, running }: Props) {
   const [rows, setRows] = useState<HeatRow[]>([]);
-  const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const look = async () => {
       const answer = await fetch(`/machines/${machine}/heat`, { cache: 'no-store' }).catch(
@@ -31,81 +23,5 @@ export function HeatChart({ machine, running }: Props) {
     const timer = setInterval(() => void look(), EVERY_MS);
     return () => clearInterval(timer);
   }, [machine, running]);
-  useEffect(() => {
-    if (!box.current || rows.length < 2) return;
-    const chart = echarts.init(box.current, null, { renderer: 'svg' });
-    const style = getComputedStyle(document.documentElement);
-    chart.setOption(optionOf(rows, (name) => style.getPropertyValue(name).trim()));
-    const observer = new ResizeObserver(() => chart.resize());
-    observer.observe(box.current);
-    return () => {
-      observer.disconnect();
-      chart.dispose();
-    };
-  }, [rows]);
-  if (rows.length < 2) return null;
-  const last = rows.at(-1)!;
-  return (
-    <figure className="rule-above">
-      <figcaption className="soft">Nozzle, °C: measured, and dashed what it was told</figcaption>
-      <div
-        ref={box}
-        className="h-44 w-full"
-        role="img"
-        aria-label={`The nozzle is at ${Math.round(last[1])} °C, told ${Math.round(last[2])}`}
-      />
-    </figure>
-  );
-}
-
-function optionOf(
-  rows: readonly HeatRow[],
-  colour: (name: string) => string,
-): echarts.EChartsCoreOption {
-  const minutes = (at: number) => Math.round(at / 6) / 10;
-  const told = rows.filter(([, , target]) => target > 0).map(([, , target]) => target);
-  const text = { color: colour('--color-neutral'), fontSize: 13 };
-  return {
-    animation: false,
-    grid: { left: 40, right: 8, top: 12, bottom: 24 },
-    tooltip: {
-      trigger: 'axis',
-      formatter: ([first]: { dataIndex: number }[]) => {
-        const row = rows[first!.dataIndex]!;
-        return `${minutes(row[0])} min: ${row[1].toFixed(1)} °C, told ${row[2].toFixed(0)}`;
-      },
-    },
-    xAxis: {
-      type: 'value',
-      max: 'dataMax',
-      axisLabel: { ...text, formatter: (at: number) => `${minutes(at)} min` },
-      splitLine: { show: false },
-      splitNumber: 4,
-    },
-    yAxis: {
-      type: 'value',
-      // What happens at the temperatures that are printed at is looked at, not the way there.
-      min: told.length > 0 ? Math.floor(Math.min(...told) - AROUND) : 0,
-      max: told.length > 0 ? Math.ceil(Math.max(...told) + AROUND) : 100,
-      axisLabel: text,
-      splitLine: { lineStyle: { color: colour('--color-base-300') } },
-      splitNumber: 4,
-    },
-    series: [
-      {
-        type: 'line',
-        step: 'start',
-        showSymbol: false,
-        silent: true,
-        lineStyle: { color: colour('--color-neutral'), width: 1.5, type: 'dashed' },
-        data: rows.map(([at, , target]) => [at, target]),
-      },
-      {
-        type: 'line',
-        showSymbol: false,
-        lineStyle: { color: colour('--color-primary'), width: 2.4 },
-        data: rows.map(([at, nozzle]) => [at, nozzle]),
-      },
-    ],
-  };
+  return <HeatCurve rows={rows} />;
 }

@@ -48,6 +48,8 @@ type Props = {
   first: LinkState | null;
   /** Current values of the ledger: found on the real machine, and on a simulated one. */
   found: { real: Values; simulated: Values };
+  /** What each has of them already, of the settings that come on top of what files say. */
+  carried: { real: Setting[]; simulated: Setting[] };
   /** The commands that it takes; whether it stores by one of them or in a file. */
   dialect: Dialect;
   hottest: { nozzle: number; bed: number };
@@ -208,10 +210,11 @@ function KeptFiles({ files, print }: { files: Props['kept']; print: MachineActs[
 function SideBySide({
   acts,
   found,
+  carried,
   dialect,
   simulated,
   done,
-}: Pick<Props, 'acts' | 'found' | 'dialect'> & { simulated: boolean; done: string }) {
+}: Pick<Props, 'acts' | 'found' | 'carried' | 'dialect'> & { simulated: boolean; done: string }) {
   const stores = dialect.save !== '';
   const [has, setHas] = useState<Has | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -235,14 +238,15 @@ function SideBySide({
     void Promise.resolve().then(() => look(false));
   }, [look, done]);
   const ledger = simulated ? found.simulated : found.real;
+  const added = simulated ? carried.simulated : carried.real;
   const [pasted, setPasted] = useState('');
   const inFile = useMemo(
     () => (pasted.trim() === '' ? null : settingsIn(dialect, pasted)),
     [pasted, dialect],
   );
   const rows = useMemo(
-    () => (has ? compareSettings(ledger, has.settings, inFile ?? has.stored) : []),
-    [has, ledger, inFile],
+    () => (has ? compareSettings(ledger, has.settings, inFile ?? has.stored, added) : []),
+    [has, ledger, inFile, added],
   );
   const stored = has?.stored !== null && has?.stored !== undefined;
   const toWrite = fileChanges(dialect, rows, inFile);

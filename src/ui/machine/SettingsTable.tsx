@@ -1,6 +1,7 @@
 'use client';
 // The ledger beside the machine, differences first.
 import type { ComparedSetting } from '@/core/bench/compare';
+import { addsUp } from '@/core/bench/settings';
 import { short } from '@/core/numbers';
 import { capital } from '@/core/text';
 import { ActButton, type Outcome } from '../common/ActButton';
@@ -25,9 +26,10 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
         ))}
       </div>
       {rows.map((row) => {
-        const { setting, title, unit, ledger, inForce, stored, wants } = row;
+        const { setting, title, unit, ledger, inForce, stored, wants, adds } = row;
         const off = wants === 'apply' ? 'text-primary' : '';
-        const unkept = wants !== 'nothing' && stored !== null && stored !== ledger;
+        const unkept =
+          wants !== 'nothing' && stored !== null && stored !== (adds ? inForce : ledger);
         return (
           <div
             role="row"
@@ -37,7 +39,13 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
             <span role="rowheader" className="max-sm:col-span-full">
               {capital(title)} <span className="soft whitespace-nowrap">{unit}</span>
             </span>
-            <Cell title="Ledger">{ledger === null ? '–' : short(ledger)}</Cell>
+            <Cell title="Ledger">
+              {ledger === null
+                ? '–'
+                : adds
+                  ? `add ${ledger > 0 ? '+' : ''}${short(ledger)}`
+                  : short(ledger)}
+            </Cell>
             <Cell title="In force" className={off}>
               {inForce === null ? '–' : short(inForce)}
             </Cell>
@@ -53,7 +61,7 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
                   working="Applying …"
                   act={() => apply(row)}
                 >
-                  Apply
+                  {adds ? 'Add and store' : 'Apply'}
                 </ActButton>
               ) : wants === 'store' && store ? (
                 <ActButton
@@ -67,7 +75,9 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
                 </ActButton>
               ) : wants === 'store' ? (
                 <span className="soft">differs in its file</span>
-              ) : ledger === null ? (
+              ) : adds ? (
+                <span className="soft">added</span>
+              ) : addsUp(setting) ? null : ledger === null ? (
                 <ActButton
                   className="btn btn-ghost btn-sm font-normal"
                   needs="start"

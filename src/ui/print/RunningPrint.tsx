@@ -2,18 +2,22 @@
 // A ladder while a machine prints it: the drawing fills up rung by rung, and the value in force is the largest thing.
 import Link from 'next/link';
 import dynamic from 'next/dynamic';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { LinkState } from '@/core/link-state';
+import { short } from '@/core/numbers';
+import { lastHeight, nudgedBy, type Floor, type Nudge } from '@/core/plan/nudged';
 import { secondsAt, type LineTimes } from '@/core/motion/line-times';
-import type { Rung } from '@/core/plan/plan';
+import type { Plan, Rung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
-import type { Outcome } from '../common/ActButton';
+import { ActButton, type Outcome } from '../common/ActButton';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { isOver, JobButtons, type JobActs } from '../machine/JobPanel';
 import { StopEverything } from '../machine/StopEverything';
 import { useMachine } from '../machine/useMachine';
+import { HeightNudge } from './HeightNudge';
+import { NudgeMarks, signed, type Frame } from './NudgeMarks';
 
 type Props = {
   machine: number;
@@ -21,13 +25,30 @@ type Props = {
   fileId: number;
   first: LinkState;
   stands: { height: number; width: number; rungs: RungLine[] };
+  /** Of a first-layer ladder: what is seen from above, and how low it may be nudged. */
+  firstLayer: FirstLayer | null;
   picture: string;
   times: LineTimes;
   ladder: number;
   machineHref: string;
-  acts: JobActs & { stopEverything: () => Promise<Outcome> };
+  acts: JobActs & {
+    stopEverything: () => Promise<Outcome>;
+    nudge: (mm: number) => Promise<Outcome>;
+    keepHeight: (job: number) => Promise<Outcome>;
+  };
+};
+type FirstLayer = {
+  frame: Frame;
+  floors: Floor[];
+  plan: Pick<Plan, 'rungs'>;
+  /** Whether the machine takes and stores its height by command. */
+  stores: boolean;
+  /** Whether the height that it came to was taken over. */
+  kept: boolean;
 };
 type RungLine = Named<Rung>;
+
+const NONE: Nudge[] = [];
 
 // Charts are loaded only where one is shown.
 const HeatChart = dynamic(() => import('../machine/HeatChart').then((one) => one.HeatChart), {
@@ -45,15 +66,26 @@ export function RunningPrint(props: Props) {
   const line = mine?.line ?? 0;
   const left = useLeft(times, line, mine?.state === 'printing');
   const over = mine === null || isOver(mine);
+  const done = mine?.state === 'finished';
   const rungs = [...stands.rungs].sort((a, b) => a.line - b.line);
   const now = over ? null : (rungs.findLast((rung) => rung.line <= line) ?? null);
   const ends = (i: number) => rungs[i + 1]?.line ?? times.line.at(-1)!;
   const share = ({ index }: RungLine): number => {
+    if (done) return 1;
     const i = rungs.findIndex((rung) => rung.index === index);
     const [from, to] = [rungs[i]!.line, ends(i)];
     return Math.min(1, Math.max(0, (line - from) / Math.max(1, to - from)));
   };
-  const done = mine?.state === 'finished';
+  const layer = props.firstLayer;
+  const nudges = mine?.nudges ?? NONE;
+  const total = nudges.at(-1)?.total ?? 0;
+  const higher = useMemo(() => nudgedBy(stands.rungs, nudges), [stands.rungs, nudges]);
+  /** Its name, at the height that it has by now. */
+  const nameOf = (rung: RungLine): string => {
+    const by = rung.index === now?.index ? total : (higher.get(rung.index) ?? 0);
+    return layer && by !== 0 ? `${short((rung.set.zOffset ?? 0) + by)} mm` : rung.name;
+  };
+  const last = layer && over ? lastHeight(layer.plan, nudges, line) : null;
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 max-lg:pb-24 lg:grid-cols-[auto_minmax(20rem,1fr)] lg:px-7 lg:py-5">
       <section aria-label="Drawing" className="max-lg:order-2">
@@ -78,6 +110,7 @@ export function RunningPrint(props: Props) {
                     }}
                   />
                 ))}
+              {layer && <NudgeMarks nudges={nudges} frame={layer.frame} />}
             </div>
           }
           row={(rung) => (
@@ -85,7 +118,7 @@ export function RunningPrint(props: Props) {
               <span
                 className={`whitespace-nowrap ${rung.index === now?.index ? 'text-primary text-2xl font-bold' : share(rung) > 0 ? 'text-lg font-semibold' : 'text-neutral text-lg'}`}
               >
-                {rung.name}
+                {nameOf(rung)}
               </span>
               <span className="soft ml-auto pr-2 max-lg:hidden">
                 {rung.index === now?.index ? 'now' : share(rung) >= 1 ? 'done' : ''}
@@ -105,14 +138,18 @@ export function RunningPrint(props: Props) {
                 Printing rung {rungs.findIndex(({ index }) => index === now.index) + 1} of{' '}
                 {rungs.length}
               </p>
-              <h1 className="text-6xl leading-tight font-semibold">{now.name}</h1>
+              <h1 className="text-6xl leading-tight font-semibold">{nameOf(now)}</h1>
             </>
           ) : (
             <h1 className="text-3xl font-semibold">
-              {done ? 'Printed' : over ? 'It is not printing' : 'Getting ready'}
+              {done
+                ? 'Printed'
+                : over
+                  ? ((mine && STATES[mine.state]) ?? 'It is not printing')
+                  : 'Getting ready'}
             </h1>
           )}
-          {mine && STATES[mine.state] && (
+          {mine && !over && STATES[mine.state] && (
             <p className="mt-2 text-xl font-semibold">{STATES[mine.state]}</p>
           )}
           {mine?.why && <p className="border-secondary my-3 border-l-4 pl-3">{mine.why}</p>}
@@ -138,6 +175,39 @@ export function RunningPrint(props: Props) {
             </Link>
           )}
         </div>
+        {layer && mine?.state === 'printing' && (
+          <HeightNudge
+            total={total}
+            floors={layer.floors}
+            line={mine.sure}
+            nudge={(mm) => acts.nudge(mm)}
+          />
+        )}
+        {last !== null && mine && layer?.kept && (
+          <p className="border-success my-4 border-l-4 pl-3">
+            {layer.stores
+              ? `${props.name} has the height that it came to: it says so, and keeps it.`
+              : 'The height that it came to is in the ledger.'}
+          </p>
+        )}
+        {last !== null && mine && !layer?.kept && (
+          <div className="border-secondary my-4 border-l-4 pl-3">
+            <p className="mb-2">
+              It came to <b>{signed(last)} mm</b> last: {signed(total)} of that was nudged, and
+              taken back at its end.
+            </p>
+            <ActButton
+              className={done ? 'btn-quiet' : 'btn-main'}
+              needs="start"
+              working="Adding it …"
+              act={() => acts.keepHeight(mine.id)}
+            >
+              {layer!.stores
+                ? `Add ${signed(last)} mm to the machine, prove, store`
+                : `Put ${signed(last)} mm into the ledger`}
+            </ActButton>
+          </div>
+        )}
         {!over && (
           <div className="max-w-sm">
             <StopEverything stop={acts.stopEverything} />

@@ -237,6 +237,14 @@ export const firstLayer = patternKind<Spec>({
         ? `The z offset of ${machine.name} stays as it is.`
         : `Add ${value > 0 ? '+' : ''}${short(value)} mm to the z offset of ${machine.name} and store it: ${value > 0 ? 'the nozzle starts higher' : 'the nozzle starts lower'}.`,
   }),
+  floors({ rungs, spec, layerHeight }) {
+    const inOrder = [...rungs].sort((a, b) => a.line - b.line);
+    const least = Number(spec.touch) + LEAST_GAP * layerHeight;
+    return inOrder.map(({ line }, i) => ({
+      line,
+      least: tidy(least - Math.min(...inOrder.slice(i).map(({ set }) => set.zOffset!))),
+    }));
+  },
   otherCause:
     'When patches look the same at every height, something else keeps them from sticking: wipe the bed, and check its ' +
     'temperature.',

@@ -48,6 +48,10 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         .filter((entry) => entry.simulated === simulated)
         .map(({ setting, value }) => [setting, value]),
     );
+  const carried = (simulated: boolean) =>
+    entries.flatMap((entry) =>
+      entry.simulated === simulated && entry.carriedAt !== null ? [entry.setting] : [],
+    );
   const history = wires.puts(machineId, MOST_LISTED).map((put) => ({
     id: put.id,
     title: settingInfo(put.setting).title,
@@ -77,6 +81,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         name={machine.name}
         first={first}
         found={{ real: found(false), simulated: found(true) }}
+        carried={{ real: carried(false), simulated: carried(true) }}
         dialect={machine.dialect}
         hottest={{ nozzle: machine.extruder.hottest, bed: machine.bedHottest }}
         usual={{ nozzle: Math.round(inForce(bench).nozzle), bed: filament.bed }}

@@ -1,12 +1,17 @@
 import type { Bench } from '@/core/bench/bench';
+import type { StoredBench } from '@/store/benches';
 import type { Checked, StoredFile } from '@/store/ladders';
-import { addsUp } from '@/core/bench/settings';
+import { addsUp, keptOffset } from '@/core/bench/settings';
+import type { LadderKind } from '@/core/ladders/types';
+import type { Plan } from '@/core/plan/plan';
 import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
 import {
   goOnPrinting,
+  keepHeight,
+  nudgePrint,
   pausePrint,
   printOnMachine,
   stopEverything,
@@ -18,6 +23,7 @@ import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, ladderView } from '../../../server/ladder';
 import { askingDevice, phoneHosts } from '../../../server/who';
 import { linkState } from '../../../server/link';
+import { addedSince } from '../../../server/offset';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
@@ -52,6 +58,33 @@ async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
   return checked;
 }
 
+/** Whether the height that a print came to was taken over since. */
+function heightKept(jobId: number, { id, machineId }: StoredBench): boolean {
+  const job = store().wires.job(jobId);
+  if (!job?.endedAt) return false;
+  const { endedAt, simulated } = job;
+  return (
+    addedSince(machineId, simulated !== null, endedAt) !== 0 ||
+    store()
+      .ledger.current(id)
+      .some(({ setting, foundAt }) => addsUp(setting) && foundAt > endedAt)
+  );
+}
+
+/** What can be nudged while a first layer prints; null for every other print. */
+function firstLayerOf({ floors }: LadderKind, plan: Plan, kept: boolean) {
+  const { dialect } = plan.bench.machine;
+  return floors && plan.frame
+    ? {
+        frame: plan.frame,
+        floors: floors(plan),
+        plan: { rungs: plan.rungs },
+        stores: keptOffset(dialect) !== null && dialect.save !== '',
+        kept,
+      }
+    : null;
+}
+
 type Props = {
   params: Promise<{ id: string }>;
   searchParams: Promise<Record<string, string | undefined>>;
@@ -78,6 +111,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
           fileId={file.id}
           first={wire}
           stands={onSharedAxis(plan)}
+          firstLayer={firstLayerOf(view.kind, plan, heightKept(wire.job.id, bench))}
           picture={`/files/${file.id}/picture`}
           times={await inThread('reached', { bytes: store().files.bytes(file.id)!, plan })}
           ladder={ladder.id}
@@ -87,6 +121,8 @@ export default async function PrintPage({ params, searchParams }: Props) {
             go: goOnPrinting.bind(null, bench.id),
             stop: stopPrint.bind(null, bench.id),
             stopEverything: stopEverything.bind(null, bench.id),
+            nudge: nudgePrint.bind(null, bench.id),
+            keepHeight: keepHeight.bind(null, bench.id),
           }}
         />
       </>

@@ -6,11 +6,13 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
 import { askingDevice, computerReader, ownerOf, phoneHosts, sameName } from '../../../server/who';
+import type { Checked } from '@/store/ladders';
 import type { ReadingRow } from '@/store/readings';
 import { OnPhone } from '@/ui/common/OnPhone';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
+import { PrintRun } from '@/ui/print/PrintRun';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
@@ -57,7 +59,8 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const others = mine !== '' && !sameName(open.owner, mine);
   // Whoever scores on a device of their own scores on a reading of their own; at the computer, once it is asked for.
   if (others && device && asked === 0) redirect(`/join/${open.row.id}`);
-  const { photos, readings, places } = store();
+  const { photos, readings, places, wires, files } = store();
+  const run = wires.runOf(open.print.id);
   const stands = onSharedAxis(open.plan);
   const measures = (kind.measures ?? []).map(({ choices, ...one }) => ({
     ...one,
@@ -102,6 +105,18 @@ export default async function ReadPage({ params, searchParams }: Props) {
           </a>
         </p>
       )}
+      {run && (
+        <PrintRun
+          {...run}
+          nudges={wires.nudgesOf(open.print.id)}
+          planned={plannedS(files.checked(open.print.fileId))}
+          above={
+            open.plan.frame && open.plan.view === 'top'
+              ? { picture: `/files/${open.print.fileId}/picture`, frame: open.plan.frame }
+              : null
+          }
+        />
+      )}
       {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
       {kind.criteria.length === 0 ? (
         <MeasureScreen
@@ -140,6 +155,10 @@ export default async function ReadPage({ params, searchParams }: Props) {
     </>
   );
 }
+
+/** What the planner says that a file takes, heating and all, s. */
+const plannedS = (checked: Checked | null): number | null =>
+  checked && Object.values(checked.times).reduce((sum, seconds) => sum + seconds, 0);
 
 /** Whose reading it is, or which; the number where somebody looked more than once. */
 function readingName(readings: readonly { row: ReadingRow }[], at: number): string {
