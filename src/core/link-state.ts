@@ -47,6 +47,15 @@ export type Tuning = {
   why: string | null;
 };
 
+/** Filament is fed slowly, to be measured: how much, and how often it was. */
+export type Feeding = {
+  mm: number;
+  state: 'running' | 'done' | 'failed';
+  /** Counts what was fed, so that each is measured once. */
+  n: number;
+  why: string | null;
+};
+
 export type LinkState = {
   machine: number;
   revision: number;
@@ -74,5 +83,6 @@ export type LinkState = {
       })
     | null;
   tuning: Tuning | null;
+  feeding: Feeding | null;
   talk: TalkLine[];
 };

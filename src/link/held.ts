@@ -1,11 +1,21 @@
 /** One machine that the link holds: its wire, its job, what was said, and whether something is left hot. */
 
 import type { Bench } from '../core/bench/bench';
-import { addsUp, keptOffset } from '../core/bench/settings';
+import { tooCold } from '../core/bench/feeding';
+import type { Values } from '../core/bench/settings';
 import { firmwareOf, settingLine } from '../core/dialect/dialect';
 import { Lines } from '../core/gcode/lines';
-import type { HeatRow, LinkState, Progress, Simulated, TalkLine, Tuning } from '../core/link-state';
+import type {
+  Feeding,
+  HeatRow,
+  LinkState,
+  Progress,
+  Simulated,
+  TalkLine,
+  Tuning,
+} from '../core/link-state';
 import { plainLine } from '../core/text';
+import { short } from '../core/numbers';
 import type { Floor, Nudge } from '../core/plan/nudged';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
@@ -14,6 +24,7 @@ import { Job } from './job';
 import { ended, Machine, type Listener } from './machine';
 import { againstNudge } from './nudging';
 import type { ActOf } from './protocol';
+import { busyNow, notNow, notPrinting, notThere, printing } from './refusals';
 import type { Records } from './records';
 import { applySetting, readSettings, storeSettings } from './settings';
 import { applyGains, presentGains, tuneHeater } from './tuning';
@@ -57,6 +68,8 @@ export class Held {
   private tools = 1;
   private idleMin = IDLE_MIN;
   private tuning: Tuning | null = null;
+  private feeding: Feeding | null = null;
+  private feeds = 0;
   simulated: Simulated | null = null;
   private address: string | null = null;
   private looking: NodeJS.Timeout | null = null;
@@ -90,6 +103,7 @@ export class Held {
       coolsInS: hot ? Math.max(0, left) : null,
       job: this.shown,
       tuning: this.tuning,
+      feeding: this.feeding,
       talk: this.talk.slice(-TOLD_TALK),
     };
   }
@@ -268,7 +282,11 @@ export class Held {
   }
 
   apply({ bench, setting, value }: Pick<ActOf<'apply'>, 'bench' | 'setting' | 'value'>) {
-    return this.queue((machine) => applySetting(machine, setting, value, bench));
+    return this.queue((machine) => {
+      // What was fed with other steps tells nothing of those that are in force now.
+      if (setting === 'steps' || setting === 'rotation') this.feeding = null;
+      return applySetting(machine, setting, value, bench);
+    });
   }
 
   store({ bench }: Pick<ActOf<'store'>, 'bench'>) {
@@ -290,7 +308,7 @@ export class Held {
     const { machine } = this;
     if (!machine) return fail(notThere);
     if (this.job) return fail(printing);
-    if (this.tuning?.state === 'running') return fail(tuningNow);
+    if (this.tuning?.state === 'running' || this.feeding?.state === 'running') return fail(busyNow);
     const { dialect } = bench.machine;
     const tuning: Tuning = (this.tuning = {
       celsius,
@@ -317,6 +335,29 @@ export class Held {
     }).then((done) => {
       if (!done.ok && this.tuning?.state === 'running')
         over({ state: 'failed', why: done.problems[0]!.what });
+    });
+    this.tell();
+    return ok(null);
+  }
+
+  /** Begins to feed filament slowly through a hot nozzle, mm at mm/s; how it goes is seen in the state. */
+  feed({ mm, speed }: Pick<ActOf<'feed'>, 'mm' | 'speed'>): Result<null> {
+    const { machine, feeding } = this;
+    if (!machine) return fail(notThere);
+    if (this.job) return fail(printing);
+    if (feeding?.state === 'running' || this.tuning?.state === 'running') return fail(busyNow);
+    const cold = tooCold(machine.heat.nozzle);
+    if (cold) return fail(cold);
+    const begun: Feeding = { mm, state: 'running', n: ++this.feeds, why: null };
+    this.feeding = begun;
+    // Relative for this length alone: what comes next says its own way.
+    const lines = ['M83', `G1 E${short(mm)} F${short(60 * speed, 1)}`, 'M400', 'M82'];
+    void this.queue((there) => there.each(lines)).then((done) => {
+      this.feeding = done.ok
+        ? { ...begun, state: 'done' }
+        : { ...begun, state: 'failed', why: done.problems[0]!.what };
+      this.touchedAt = performance.now();
+      this.tell();
     });
     this.tell();
     return ok(null);
@@ -364,16 +405,16 @@ export class Held {
 
   // ---- Printing
 
-  /** What a simulated machine has of a first-layer offset: what it prints is worked out with it. */
-  private async offset(bench: Bench): Promise<number> {
-    if (!this.simulated || keptOffset(bench.machine.dialect) === null) return 0;
+  /** What a simulated machine has in force: what it prints is worked out with that. */
+  private async has(bench: Bench): Promise<Values> {
     const has = await this.settings({ bench, stored: false });
-    return (has.ok && has.value.settings.find(({ setting }) => addsUp(setting))?.value) || 0;
+    if (!has.ok) return {};
+    return Object.fromEntries(has.value.settings.map(({ setting, value }) => [setting, value]));
   }
 
   async print(asked: Omit<ActOf<'print'>, 'act' | 'machine'>): Promise<Result<number>> {
     const { bench, file, kept, name } = asked;
-    const raised = this.job ? 0 : await this.offset(bench);
+    const had = this.simulated && !this.job ? await this.has(bench) : null;
     const { machine } = this;
     if (!machine) return fail(notThere);
     if (this.job) return fail(printing);
@@ -388,7 +429,7 @@ export class Held {
       name,
       lines: lines.count,
       simulated: this.simulated && JSON.stringify(this.simulated),
-      raised,
+      had: had && JSON.stringify(had),
       at: startedAt,
     });
     this.heat = [];
@@ -491,17 +532,3 @@ export class Held {
     machine?.close();
   }
 }
-
-const notPrinting = problem('job', 'Nothing is printing.', 'Load the page again.');
-const notThere = problem('machine', 'There is no link to this machine.', 'Connect it first.');
-const printing = problem(
-  'machine',
-  'A print is under way on this machine.',
-  'Wait for its end, or stop it.',
-);
-const tuningNow = problem(
-  'heater',
-  'The machine is tuning its heater.',
-  'Wait until it has found its numbers, or stop everything.',
-);
-const notNow = problem('machine', 'Something else was asked for meanwhile.', 'Connect it again.');

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { Bench } from '../core/bench/bench';
 import { SettingName } from '../core/bench/settings';
+import { MOST_PUSHED } from '../core/gcode/audit';
 import { MOST_RUNGS } from '../core/plan/limits';
 import type { Problem } from '../core/result';
 import type { Simulated } from '../core/link-state';
@@ -46,6 +47,12 @@ export const Act = z.discriminatedUnion('act', [
     machine,
     bench: Bench,
     celsius: z.number().min(100).max(500),
+  }),
+  z.object({
+    act: z.literal('feed'),
+    machine,
+    mm: z.number().min(1).max(MOST_PUSHED),
+    speed: z.number().min(0.2).max(10),
   }),
   z.object({ act: z.literal('apply-tuning'), machine, bench: Bench }),
   z.object({

@@ -42,7 +42,7 @@ test('addresses are kept with what is known of the machine; jobs cut short stand
     name: 'a.gcode',
     lines: 9,
     simulated: null,
-    raised: 0,
+    had: null,
   };
   const [first, second] = [kept.begin({ ...job, at: AT }), kept.begin({ ...job, at: AT })];
   const progress = { lines: 9, keepsHeatS: null, line: 8, sure: 7, why: null };

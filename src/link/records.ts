@@ -58,8 +58,8 @@ export function records(path: string) {
   const setIdle = db.prepare(`update wire set idle_min = ? where machine_id = ?`);
   const idleOf = db.prepare(`select idle_min as idleMin from wire where machine_id = ?`);
   const begin = db.prepare(
-    `insert into job (machine_id, file_id, kept_id, name, state, lines, simulated, raised, started_at)
-     values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @raised, @at)`,
+    `insert into job (machine_id, file_id, kept_id, name, state, lines, simulated, had, started_at)
+     values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @had, @at)`,
   );
   const save = db.prepare(
     `update job set state = @state, line = @line, sure = @sure, why = @why, heat = @heat,
@@ -97,7 +97,7 @@ export function records(path: string) {
       name: string;
       lines: number;
       simulated: string | null;
-      raised: number;
+      had: string | null;
       at: string;
     }): number => Number(begin.run(job).lastInsertRowid),
     /** @returns false while somebody else writes: try again */

@@ -92,6 +92,8 @@ export class Acts {
         return held.idleAfter(act.minutes);
       case 'tune':
         return held.tune(act);
+      case 'feed':
+        return held.feed(act);
       case 'apply-tuning':
         return held.applyTuning(act);
       case 'emergency':

@@ -10,10 +10,10 @@ const FILE = `M83\nG28\n${'G1 X5 Y5 E0.1 F600\nG1 X0 Y0 E0.1\n'.repeat(400)}`;
 function forgetful(file = FILE) {
   const saved: { state: string; endedAt: string | null }[] = [];
   const nudged: number[] = [];
-  const began: { raised: number }[] = [];
+  const began: { had: string | null }[] = [];
   const records = {
     idle: () => null,
-    begin: (job: { raised: number }) => began.push(job),
+    begin: (job: { had: string | null }) => began.push(job),
     nudge: (_: number, { mm }: { mm: number }) => nudged.push(mm) > 0,
     bytes: () => new TextEncoder().encode(file),
     save: (_: number, { state }: { state: string }, __: unknown, endedAt: string | null) => {
@@ -163,6 +163,22 @@ test('a simulated machine prints with the offset that it has stored', async () =
   held.simulated = { name: 'Calm day', seed: 47 };
   good(await held.apply({ bench, setting: 'zOffset', value: -0.04 }));
   good(await held.print({ bench, file: 1, kept: null, name: 'a' }));
-  expect(began.at(-1)).toMatchObject({ raised: -0.04 });
+  expect(JSON.parse(began.at(-1)!.had!)).toMatchObject({ zOffset: -0.04, steps: 400 });
   await until(() => held.state.job?.state === 'finished');
 });
+
+test('filament is fed slowly through a hot nozzle only, and each length is counted', async () => {
+  const { held, on } = await linked(500);
+  expect(held.feed({ mm: 100, speed: 2 })).toMatchObject({
+    problems: [{ what: 'The nozzle is not told to be hot enough to melt filament.' }],
+  });
+  good(await held.heatTo({ nozzle: 210, bed: null }));
+  await until(() => (held.state.heat.nozzle?.now ?? 0) > 207, 15_000);
+  good(held.feed({ mm: 100, speed: 2 }));
+  expect(held.feed({ mm: 100, speed: 2 })).toMatchObject({ ok: false });
+  await until(() => held.state.feeding?.state === 'done');
+  expect(held.state.feeding).toMatchObject({ mm: 100, n: 1, why: null });
+  expect(on.told().slice(-4)).toEqual(['M83', 'G1 E100 F120', 'M400', 'M82']);
+  good(held.feed({ mm: 100, speed: 2 }));
+  await until(() => held.state.feeding?.n === 2 && held.state.feeding.state === 'done');
+}, 30_000);

@@ -3,7 +3,8 @@ import { findValue } from '../core/reading/find-value';
 import { kindOf } from '../core/ladders/registry';
 import { printTrace } from '../understudy/print';
 import { drawTruths } from '../understudy/truths';
-import { EXACT, measure } from './instruments';
+import { slowly, workedSteps } from '../core/ladders/extruder-steps/kind';
+import { EXACT, measure, ruledLeft } from './instruments';
 
 describe('a caliper on the flow wall', () => {
   const bench = benchFor();
@@ -71,4 +72,16 @@ test('what the start block purges before the mark is set is not measured', () =>
   const made = makeOn(bench, 'extruder-steps');
   const truths = { ...drawTruths(bench, 3), feeds: 0.97 };
   expect(printTrace(made.trace, bench, truths).came).toBeCloseTo(97, 6);
+});
+
+test('what is left of a mark tells the steps; with those, the length that was asked for comes', () => {
+  const bench = benchFor('heron');
+  const truths = drawTruths(bench, 5);
+  const fed = slowly(bench);
+  const left = [1, 2, 3].map((n) => ruledLeft(truths, { steps: 400 }, fed, n));
+  const [found] = good(workedSteps('steps', { present: 400, ...fed }, left)).values;
+  expect(found!.value).toBeCloseTo(400 / truths.feeds, -1);
+  const then = [4, 5, 6].map((n) => fed.mark - ruledLeft(truths, { steps: found!.value }, fed, n));
+  for (const came of then) expect(Math.abs(came - fed.length)).toBeLessThan(2.5);
+  expect(ruledLeft(truths, {}, fed, 1)).toBe(left[0]);
 });

@@ -1,11 +1,13 @@
 /** What a careful person measures on a simulated print: caliper and vernier, each with its own small error. */
 
 import { kindFor } from '../core/ladders/registry';
+import type { Values } from '../core/bench/settings';
 import type { Plan, Rung } from '../core/plan/plan';
 import type { Measured } from '../core/ladders/types';
 import { valueOn } from '../core/plan/axes';
 import { snap } from '../core/numbers';
 import { normal, seeded, type Random } from '../core/random';
+import { fedPerAsked } from '../understudy/memory';
 import type { Printed } from '../understudy/print';
 import type { Truths } from '../understudy/truths';
 
@@ -64,6 +66,17 @@ export const EXACT: Record<string, (printed: Printed, plan: Plan, truths: Truths
 
 /** What is left of a mark when all has come, mm. */
 const leftOf = ({ came }: Printed, { spec }: Plan): number => Number(spec.mark) - came;
+
+/** What a ruler says is left of a mark when filament was fed by hand, mm, for the `n`th time. */
+export function ruledLeft(
+  truths: Truths,
+  had: Values,
+  { length, mark }: { length: number; mark: number },
+  n: number,
+): number {
+  const random = seeded(truths.seed + 7919 * n);
+  return snap(mark - length * truths.feeds * fedPerAsked(had) + RULER * normal(random), 0.1);
+}
 
 /** Width that is asked for where it is measured, mm: a prime line is thicker. */
 function askedOf({ samples: { z, asked, count } }: Printed, { rungs: [rung] }: Plan): number {

@@ -1,11 +1,13 @@
 /** A file printed on a simulated machine, with what its instruments measure and what it looks like. */
 
 import type { Bench } from '../core/bench/bench';
+import type { Values } from '../core/bench/settings';
 import type { Trace } from '../core/gcode/trace';
 import { kindFor } from '../core/ladders/registry';
 import type { Plan } from '../core/plan/plan';
 import { sightOf } from '../core/view/ladder-picture';
 import { drawPrint, FILAMENT_COLOURS } from '../understudy/picture';
+import { fedPerAsked } from '../understudy/memory';
 import { printTrace } from '../understudy/print';
 import { drawTruths } from '../understudy/truths';
 import { measure } from './instruments';
@@ -16,16 +18,18 @@ type Task = {
   plan: Plan;
   seed: number;
   colour: string;
-  /** The machine's own first-layer offset, mm upward. */
-  raised?: number;
+  /** What the machine has in force of its own. */
+  had?: Values;
 };
 
 /** @param progress told shares from 0 to 1 of the printing */
 export function simulatedPrint(
-  { trace, bench, plan, seed, colour, raised = 0 }: Task,
+  { trace, bench, plan, seed, colour, had = {} }: Task,
   progress: (share: number) => void = () => undefined,
 ) {
-  const printed = printTrace(trace, bench, drawTruths(bench, seed), { progress, raised });
+  const truths = drawTruths(bench, seed);
+  const machine = { ...truths, feeds: truths.feeds * fedPerAsked(had) };
+  const printed = printTrace(trace, bench, machine, { progress, raised: had.zOffset ?? 0 });
   if (printed.failed) return { failed: printed.failed, seconds: printed.seconds };
   const kind = kindFor(plan);
   const keys = kind.ok ? (kind.value.measures ?? []).map(({ key }) => key) : [];

@@ -1,7 +1,7 @@
 /** Machines on the wire: how each is reached, what was put into it, and what was printed over it. */
 
 import { z } from 'zod';
-import { SettingName } from '../core/bench/settings';
+import { SettingName, Values } from '../core/bench/settings';
 import type { Nudge } from '../core/plan/nudged';
 import type { Db } from './open';
 
@@ -26,7 +26,8 @@ const Job = z.object({
   fileId: z.number(),
   endedAt: z.string(),
   simulated: z.string().nullable(),
-  raised: z.number(),
+  /** What a simulated machine had in force when it began. */
+  had: Values,
 });
 export type FinishedJob = z.infer<typeof Job>;
 
@@ -71,7 +72,7 @@ export function wires(db: Db) {
        select max(id) from put where machine_id = ? and taken_back_at is null group by setting)`,
   );
   const finished = db.prepare(
-    `select id, machine_id as machineId, file_id as fileId, ended_at as endedAt, simulated, raised from job
+    `select id, machine_id as machineId, file_id as fileId, ended_at as endedAt, simulated, had from job
       where state = 'finished' and print_id is null and file_id is not null and ended_at is not null`,
   );
   const nudgesOfJob = db.prepare(`select ${NUDGE} from nudge where job_id = ? order by id`);
@@ -105,7 +106,11 @@ export function wires(db: Db) {
       list.all(machineId, most).map((row) => Put.parse(row)),
     stored: (machineId: number): void => void stored.run(machineId),
     /** Ladders that came to their end on a machine and do not stand as printed yet. */
-    finished: (): FinishedJob[] => finished.all().map((row) => Job.parse(row)),
+    finished: (): FinishedJob[] =>
+      finished.all().map((row) => {
+        const { had, ...job } = row as { had: string | null };
+        return Job.parse({ ...job, had: JSON.parse(had ?? '{}') as unknown });
+      }),
     /** Of one job, or of a printed copy; the oldest first. */
     nudges: (id: number): Nudge[] => nudgesOfJob.all(id).map((row) => NudgeRow.parse(row)),
     nudgesOf: (print: number): Nudge[] =>

@@ -14,6 +14,14 @@ type State = { values: ReportValues; gains: Gains };
 
 const FACTORY_GAINS: Gains = { p: 22.2, i: 1.08, d: 114 };
 
+/** Steps for a millimetre of filament, and what stands for the same on machines that count turns, mm. */
+const FACTORY_STEPS = { steps: 400, rotation: 8 };
+
+/** How much more filament moves than with the factory's steps, as a share: 1 where nothing was changed. */
+export const fedPerAsked = ({ steps, rotation }: { steps?: number; rotation?: number }): number =>
+  ((steps ?? FACTORY_STEPS.steps) / FACTORY_STEPS.steps) *
+  (FACTORY_STEPS.rotation / (rotation ?? FACTORY_STEPS.rotation));
+
 export class Memory {
   private readonly factory: State;
   private inForce: State;
@@ -29,7 +37,7 @@ export class Memory {
         acceleration: { print: limits.printAcceleration, travel: limits.travelAcceleration },
         cornering: corneringValues(limits.cornering),
         advance: { advance: 0 },
-        steps: { steps: 400, rotation: 8 },
+        steps: FACTORY_STEPS,
       },
     };
     this.stored = structuredClone(this.factory);

@@ -15,4 +15,5 @@ export const {
   reached,
   simulate,
   stops,
+  ruler,
 } = await import('./server.ts');

@@ -2,6 +2,7 @@
 
 import { PNG } from 'pngjs';
 import type { Bench } from '../core/bench/bench';
+import type { Values } from '../core/bench/settings';
 import { tunedMachine } from '../core/bench/in-force';
 import { audit } from '../core/gcode/audit';
 import { readBytes } from '../core/gcode/read';
@@ -22,8 +23,11 @@ import { ungraft } from '../core/graft/ungraft';
 import { findValue, type Said } from '../core/reading/find-value';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
+import { slowly } from '../core/ladders/extruder-steps/kind';
+import { ruledLeft } from '../rehearsal/instruments';
 import { revealed } from '../rehearsal/revealed';
 import { simulatedPrint } from '../rehearsal/simulated-print';
+import { drawTruths } from '../understudy/truths';
 
 export function find(task: { kind: string; plan: Plan; bench: Bench; said: Said }) {
   const kind = kindFor(task.plan);
@@ -90,15 +94,15 @@ export function simulate(task: {
   plan: Plan;
   seed: number;
   nudges: readonly Nudge[];
-  raised: number;
+  had: Values;
 }) {
-  const { plan, seed, raised } = task;
+  const { plan, seed, had } = task;
   const { machine } = plan.bench;
   const told = withNudges(Buffer.from(task.bytes).toString('latin1'), task.nudges, (dz) =>
     settingLine(machine.dialect, 'nudge', { dz }),
   );
   const trace = readBytes(Buffer.from(told, 'latin1'), machine);
-  const made = simulatedPrint({ trace, bench: plan.bench, plan, seed, colour: 'moss', raised });
+  const made = simulatedPrint({ trace, bench: plan.bench, plan, seed, colour: 'moss', had });
   return made.failed === null ? { png: asPng(made.picture), measured: made.measured } : null;
 }
 
@@ -173,3 +177,8 @@ export function adopt({ bytes }: { bytes: Uint8Array }): Result<Adopted> {
 }
 
 export const reveal = (task: { plan: Plan; seed: number }) => revealed(task.plan, task.seed);
+
+/** What a ruler beside a simulated machine says when filament was fed by hand. */
+export function ruler(task: { bench: Bench; seed: number; had: Values; n: number }): number {
+  return ruledLeft(drawTruths(task.bench, task.seed), task.had, slowly(task.bench), task.n);
+}

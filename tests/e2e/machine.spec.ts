@@ -191,7 +191,7 @@ test('a machine is heated, talked to, tuned, and stopped with a key', async ({ p
   await page.getByLabel('Nozzle, °C').fill('200');
   await page.getByRole('button', { name: 'Heat', exact: true }).click();
   await expect(page.getByText('Nozzle, to 200 °C')).toBeVisible();
-  await expect(page.getByText(/Heaters go off in \d+ min/)).toBeVisible();
+  await expect(page.getByText(/heaters go off in \d+ min/)).toBeVisible();
   await page.getByRole('button', { name: 'Heaters off' }).click();
   await expect(page.getByText('Nozzle, off')).toBeVisible();
 
@@ -202,6 +202,33 @@ test('a machine is heated, talked to, tuned, and stopped with a key', async ({ p
   await expect(line).toHaveValue('');
   await line.press('ArrowUp');
   await expect(line).toHaveValue('M115');
+
+  // Its extruder is measured by hand: marked, fed, what is left is entered, once more, and put in.
+  await page.getByText('Measure the extruder steps (400 steps/mm now)').click();
+  await page.getByRole('button', { name: 'Feed 100 mm' }).click();
+  await expect(page.getByText(/not told to be hot enough/)).toBeVisible();
+  await page.getByRole('button', { name: /^Heat the nozzle to/ }).click();
+  await expect(page.getByText('The nozzle is at 2', { exact: false })).toBeVisible({
+    timeout: 40_000,
+  });
+  await page.getByRole('button', { name: 'Feed 100 mm' }).click();
+  const left = page.getByLabel('Left of the mark, mm');
+  await left.fill('12', { timeout: 40_000 });
+  await left.press('Enter');
+  await expect(page.getByText('370.4')).toBeVisible();
+  await page.getByRole('button', { name: 'Feed 100 mm again' }).click();
+  await left.fill('24', { timeout: 40_000 });
+  await left.press('Enter');
+  await expect(page.getByText(/contradict each other/)).toBeVisible();
+  await page.getByRole('button', { name: 'Remove' }).last().click();
+  await page.getByRole('button', { name: 'Into the ledger and the machine, prove, store' }).click();
+  await expect(row(page, 'Extruder steps')).toContainText('agrees');
+  await expect(
+    page.getByText(/^370.4 steps\/mm of extruder steps, 400 before, stored/),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Take back 370.4' }).click();
+  await expect(page.getByText('stored, simulated, taken back')).toBeVisible();
+  await page.getByRole('button', { name: 'Heaters off' }).click();
 
   // The machine tunes its own heater; what it found goes in, and is read back.
   await page.getByText('Tune the heater').click();

@@ -229,3 +229,31 @@ test('the code beside a reading opens that very reading on the phone, and a prin
   await expect(phone.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
   hand();
 });
+
+test('a print on the wire is watched on a phone and stopped there; it starts nothing and heats nothing', async ({
+  browser,
+}) => {
+  test.setTimeout(120_000);
+  const computer = await atComputer(browser, '/phones');
+  const { phone } = await letIn(browser, computer, 'Tove', '/bench/1/machine');
+  await computer.goto(`${server.address}/bench/1/machine`);
+  await computer.getByRole('button', { name: 'Simulated: Calm day' }).click();
+  await expect(computer.getByRole('table')).toBeVisible();
+  // It sees what the computer has connected, but may not heat.
+  await phone.getByText('Heat …').tap();
+  await phone.getByRole('button', { name: 'Heat', exact: true }).tap({ force: true });
+  await expect(phone.getByText('This device may not heat or start anything.')).toBeVisible();
+  await computer.goto(`${server.address}/ladder/1/print`);
+  await computer.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+  await phone.goto(`${lan}/ladder/1/print`);
+  await expect(phone.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });
+  const line = phone.getByText(/^.*Line [\d,]+ of [\d,]+ is sure/);
+  const before = await line.innerText();
+  await expect(line).not.toHaveText(before);
+  await phone.getByRole('button', { name: 'Stop and cool' }).tap();
+  await expect(computer.getByRole('heading', { name: 'Stopped' })).toBeVisible({ timeout: 30_000 });
+  await expect(phone.getByRole('heading', { name: 'Stopped' })).toBeVisible();
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await phone.goto(`${lan}/bench/1/machine`);
+  await expect(phone.getByText('Nozzle, off')).toBeVisible({ timeout: 30_000 });
+});

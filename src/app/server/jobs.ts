@@ -18,7 +18,7 @@ async function keepAll(): Promise<void> {
   for (const job of store().wires.finished()) await keep(job);
 }
 
-async function keep({ id, fileId, endedAt, simulated, raised }: FinishedJob): Promise<void> {
+async function keep({ id, fileId, endedAt, simulated, had }: FinishedJob): Promise<void> {
   const { db, wires, prints, readings, files } = store();
   const played = simulated === null ? null : Simulated.parse(JSON.parse(simulated));
   const file = files.get(fileId);
@@ -31,7 +31,7 @@ async function keep({ id, fileId, endedAt, simulated, raised }: FinishedJob): Pr
           plan: file.plan,
           seed: played.seed,
           nudges: wires.nudges(id),
-          raised,
+          had,
         })
       : null;
   db.transaction(() => {

@@ -11,5 +11,5 @@ create table nudge (
 ) strict;
 create index nudge_of_job on nudge (job_id, id);
 
--- First-layer offset that a simulated machine had of its own while it printed, mm upward.
-alter table job add column raised real not null default 0;
+-- What a simulated machine had in force when it began to print, as JSON by setting.
+alter table job add column had text;

@@ -52,10 +52,13 @@ export function HeatForm({ usual, hot, coolsInS, idleMin, heat, idleAfter }: Pro
           </div>
         </details>
       )}
+      {coolsInS !== null && (
+        <p className="mt-2">
+          Nobody at it: heaters go off in {Math.max(1, Math.ceil(coolsInS / 60))} min.
+        </p>
+      )}
       <label className="soft mt-2 flex flex-wrap items-center gap-x-2">
-        {coolsInS === null
-          ? 'Idle heaters go off after'
-          : `Heaters go off in ${Math.max(1, Math.ceil(coolsInS / 60))} min unless somebody does something; after`}
+        Idle heaters go off after
         <select
           className="select select-sm w-auto"
           aria-label="Idle heaters go off after, minutes"

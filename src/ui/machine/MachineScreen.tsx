@@ -12,6 +12,7 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { attempt } from '../common/attempt';
 import { Problems } from '../common/Problems';
 import { ConnectForm } from './ConnectForm';
+import { ExtruderSteps, type Slowly, type StepsActs } from './ExtruderSteps';
 import { HeatBars } from './HeatBars';
 import { HeaterTuning } from './HeaterTuning';
 import { HeatForm } from './HeatForm';
@@ -25,22 +26,23 @@ import { useMachine } from './useMachine';
 
 type Has = { settings: ReportedSetting[]; stored: ReportedSetting[] | null; notes: string[] };
 
-export type MachineActs = JobActs & {
-  connect: (address: string) => Promise<Outcome>;
-  disconnect: () => Promise<Outcome>;
-  read: (stored: boolean) => Promise<Result<Has>>;
-  apply: (setting: Setting, value: number) => Promise<Outcome>;
-  store: () => Promise<Outcome>;
-  takeBack: (id: number) => Promise<Outcome>;
-  takeOver: (setting: Setting) => Promise<Outcome>;
-  tune: (celsius: number) => Promise<Outcome>;
-  applyTuning: () => Promise<Outcome>;
-  say: (line: string) => Promise<Outcome>;
-  heat: (nozzle: number | null, bed: number | null) => Promise<Outcome>;
-  idleAfter: (minutes: number) => Promise<Outcome>;
-  stopEverything: () => Promise<Outcome>;
-  printKept: (id: number) => Promise<Outcome>;
-};
+export type MachineActs = JobActs &
+  StepsActs & {
+    connect: (address: string) => Promise<Outcome>;
+    disconnect: () => Promise<Outcome>;
+    read: (stored: boolean) => Promise<Result<Has>>;
+    apply: (setting: Setting, value: number) => Promise<Outcome>;
+    store: () => Promise<Outcome>;
+    takeBack: (id: number) => Promise<Outcome>;
+    takeOver: (setting: Setting) => Promise<Outcome>;
+    tune: (celsius: number) => Promise<Outcome>;
+    applyTuning: () => Promise<Outcome>;
+    say: (line: string) => Promise<Outcome>;
+    heat: (nozzle: number | null, bed: number | null) => Promise<Outcome>;
+    idleAfter: (minutes: number) => Promise<Outcome>;
+    stopEverything: () => Promise<Outcome>;
+    printKept: (id: number) => Promise<Outcome>;
+  };
 
 type Props = {
   machine: number;
@@ -54,6 +56,7 @@ type Props = {
   dialect: Dialect;
   hottest: { nozzle: number; bed: number };
   usual: { nozzle: number; bed: number };
+  slowly: Slowly;
   ports: readonly { path: string; about: string }[];
   standIns: readonly { address: string; name: string; machine: string }[];
   last: string | null;
@@ -161,7 +164,7 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
         {!printing && (
           <SideBySide
             {...props}
-            simulated={simulated !== null}
+            state={state}
             done={props.history.map(({ id, takenBack }) => `${id}${takenBack}`).join()}
           />
         )}
@@ -212,9 +215,15 @@ function SideBySide({
   found,
   carried,
   dialect,
-  simulated,
+  usual,
+  slowly,
+  state,
   done,
-}: Pick<Props, 'acts' | 'found' | 'carried' | 'dialect'> & { simulated: boolean; done: string }) {
+}: Pick<Props, 'acts' | 'found' | 'carried' | 'dialect' | 'usual' | 'slowly'> & {
+  state: LinkState;
+  done: string;
+}) {
+  const simulated = state.simulated !== null;
   const stores = dialect.save !== '';
   const [has, setHas] = useState<Has | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -266,50 +275,67 @@ function SideBySide({
     }
     return stores ? store() : look(false);
   };
+  const present = has?.settings.find(
+    ({ setting }) => setting === 'steps' || setting === 'rotation',
+  );
   return (
-    <section aria-label="Settings">
-      <h1 className="text-2xl font-semibold lg:text-3xl">
-        {has
-          ? comparedInWords(rows, stored || inFile !== null)
-          : problems.length > 0
-            ? 'Its settings could not be read'
-            : 'Reading its settings …'}
-      </h1>
-      <Problems problems={problems} />
-      {has && (
-        <SettingsTable
-          rows={rows}
-          storedRead={stored}
-          apply={apply}
-          store={stores ? store : null}
-          takeOver={(row) => acts.takeOver(row.setting)}
+    <>
+      <section aria-label="Settings">
+        <h1 className="text-2xl font-semibold lg:text-3xl">
+          {has
+            ? comparedInWords(rows, stored || inFile !== null)
+            : problems.length > 0
+              ? 'Its settings could not be read'
+              : 'Reading its settings …'}
+        </h1>
+        <Problems problems={problems} />
+        {has && (
+          <SettingsTable
+            rows={rows}
+            storedRead={stored}
+            apply={apply}
+            store={stores ? store : null}
+            takeOver={(row) => acts.takeOver(row.setting)}
+          />
+        )}
+        <div className="mt-4 flex flex-wrap gap-2">
+          {differing.length > 0 && (
+            <ActButton className="btn-main" needs="start" working="Applying …" act={all}>
+              {differing.length > 1 ? 'Apply all' : 'Apply it'}
+              {stores ? ', prove, store' : ' and prove'}
+            </ActButton>
+          )}
+          <ActButton className="btn-quiet" working="Reading …" act={() => look(stored)}>
+            Read again
+          </ActButton>
+          {stores && !stored && has && (
+            <ActButton className="btn-quiet" working="Reading …" act={() => look(true)}>
+              Read what is stored
+            </ActButton>
+          )}
+        </div>
+        {!stores && has && <SettingsFile changes={toWrite} pasted={pasted} paste={setPasted} />}
+        {has?.notes.map((note) => (
+          <p key={note} className="soft mt-2">
+            {note}
+          </p>
+        ))}
+        <p className="soft mt-3">
+          Applied means: sent, asked again, and the machine said so. Stored is proven the same way.
+        </p>
+      </section>
+      {present && (
+        <ExtruderSteps
+          present={{ setting: present.setting as 'steps' | 'rotation', value: present.value }}
+          nozzle={state.heat.nozzle}
+          usual={usual.nozzle}
+          slowly={slowly}
+          feeding={state.feeding}
+          simulated={simulated}
+          stores={stores}
+          acts={acts}
         />
       )}
-      <div className="mt-4 flex flex-wrap gap-2">
-        {differing.length > 0 && (
-          <ActButton className="btn-main" needs="start" working="Applying …" act={all}>
-            {differing.length > 1 ? 'Apply all' : 'Apply it'}
-            {stores ? ', prove, store' : ' and prove'}
-          </ActButton>
-        )}
-        <ActButton className="btn-quiet" working="Reading …" act={() => look(stored)}>
-          Read again
-        </ActButton>
-        {stores && !stored && has && (
-          <ActButton className="btn-quiet" working="Reading …" act={() => look(true)}>
-            Read what is stored
-          </ActButton>
-        )}
-      </div>
-      {!stores && has && <SettingsFile changes={toWrite} pasted={pasted} paste={setPasted} />}
-      {has?.notes.map((note) => (
-        <p key={note} className="soft mt-2">
-          {note}
-        </p>
-      ))}
-      <p className="soft mt-3">
-        Applied means: sent, asked again, and the machine said so. Stored is proven the same way.
-      </p>
-    </section>
+    </>
   );
 }

@@ -11,13 +11,13 @@ import { filamentFor, roundArea } from '../../deposit/bead';
 import { layerHeightOf } from '../../deposit/conditions';
 import { variablesOf } from '../../dialect/template';
 import { mean, short } from '../../numbers';
-import { fail, ok, problem } from '../../result';
+import { fail, ok, problem, type Result } from '../../result';
 import { settingInfo } from '../../bench/settings';
 import { carryByCommand } from '../commands';
 import { schemaOf } from '../fields';
 import { warn } from '../guards';
 import { contradiction, spreadOf, within80 } from '../measured';
-import type { LadderKind } from '../types';
+import type { LadderKind, Worked } from '../types';
 
 /** A mark against a ruler is read this well, mm (one standard deviation). */
 const RULER = 0.4;
@@ -76,6 +76,45 @@ const fieldsFor = ({ setting, ends: [min, max] }: Way) => ({
 const takes = ({ setting }: Way, { machine: { dialect } }: Bench): boolean =>
   [dialect.steps, dialect.file.steps].some((row) => variablesOf(row).includes(setting));
 
+/** A length that a ruler tells well, fed slower than a nozzle holds back; mm, and mm/s of filament. */
+export function slowly({ filament: { diameter } }: Bench) {
+  const slow = Math.floor((UNHINDERED / roundArea(diameter)) * 10) / 10;
+  return { length: 100, mark: 120, speed: Math.min(2, slow) };
+}
+
+/** What the machine has now, what was asked for, and how far above the extruder the mark was set, mm. */
+export type Fed = { present: number; length: number; mark: number };
+
+/**
+ * Works out what a machine has to have from what was left of a mark, mm, once or several times. Of the mean, with the
+ * range in which it lies in 8 of 10 such cases.
+ */
+export function workedSteps(
+  setting: 'steps' | 'rotation',
+  { present, length, mark }: Fed,
+  left: readonly number[],
+): Result<Worked> {
+  const fed = mean(left.map((one) => mark - one));
+  const apart = contradiction('left', 'Left of the mark:', left, length, 2 * RULER);
+  if (apart) return fail(apart);
+  const [least, most] = LIKELY;
+  if (fed < least * length || fed > most * length)
+    return fail(
+      problem(
+        'left',
+        `That means ${short(fed)} mm came out of ${short(length)} mm: no extruder is that far off.`,
+        'Measure from the extruder to the mark, in mm. If it is so, correct “value in the machine now” or look for slipping, and run the file again.',
+      ),
+    );
+  const value = WAYS.find((way) => way.setting === setting)!.next(present, length, fed);
+  const half = within80(spreadOf(left, RULER), left.length) * (value / fed);
+  const spread = Math.max(...left) - Math.min(...left);
+  return ok({
+    values: [{ setting, value, range: [value - half, value + half] }],
+    reason: `${short(length)} mm were asked for and ${short(fed, 2)} mm came out (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
+  });
+}
+
 function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor>]: number }> {
   const { setting } = way;
   const fields = fieldsFor(way);
@@ -99,16 +138,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
             'Fill in the row for extruder steps among the machine’s commands, or use the other ladder.',
           ),
     standsOn: [],
-    defaults(bench) {
-      const { diameter } = bench.filament;
-      const slow = Math.floor((UNHINDERED / roundArea(diameter)) * 10) / 10;
-      return {
-        present: bench.tuned?.[setting] ?? way.usual,
-        length: 100,
-        mark: 120,
-        speed: Math.min(2, slow),
-      };
-    },
+    defaults: (bench) => ({ present: bench.tuned?.[setting] ?? way.usual, ...slowly(bench) }),
     check(spec, { filament }) {
       const flow = spec.speed / filamentFor(1, 1, filament.diameter);
       return [
@@ -186,25 +216,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
     ],
     work({ left = [] }, { spec }) {
       const [present, length, mark] = ['present', 'length', 'mark'].map((key) => Number(spec[key]));
-      const fed = mean(left.map((one) => mark! - one));
-      const apart = contradiction('left', 'Left of the mark:', left, length!, 2 * RULER);
-      if (apart) return fail(apart);
-      const [least, most] = LIKELY;
-      if (fed < least * length! || fed > most * length!)
-        return fail(
-          problem(
-            'left',
-            `That means ${short(fed)} mm came out of ${short(length!)} mm: no extruder is that far off.`,
-            'Measure from the extruder to the mark, in mm. If it is so, correct “value in the machine now” or look for slipping, and run the file again.',
-          ),
-        );
-      const value = way.next(present!, length!, fed);
-      const half = within80(spreadOf(left, RULER), left.length) * (value / fed);
-      const spread = Math.max(...left) - Math.min(...left);
-      return ok({
-        values: [{ setting, value, range: [value - half, value + half] }],
-        reason: `${short(length!)} mm were asked for and ${short(fed, 2)} mm came out (${left.length === 1 ? 'once' : `${left.length} times, ${short(spread, 1)} mm apart`}).`,
-      });
+      return workedSteps(setting, { present: present!, length: length!, mark: mark! }, left);
     },
     carry: carryByCommand,
     otherCause: 'Mark and measure again.',

@@ -3,6 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { inForce } from '@/core/bench/in-force';
 import { settingInfo, type Values } from '@/core/bench/settings';
+import { slowly } from '@/core/ladders/extruder-steps/kind';
 import {
   applyToMachine,
   applyTuning,
@@ -22,6 +23,7 @@ import {
   takeOver,
   tuneHeaterOf,
 } from '../../../actions/link';
+import { feedFilament, keepSteps, readRuler } from '../../../actions/steps';
 import { idOf } from '../../../server/ladder';
 import { linkState, portsHere, standIns } from '../../../server/link';
 import { now, store } from '../../../server/store';
@@ -85,6 +87,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         dialect={machine.dialect}
         hottest={{ nozzle: machine.extruder.hottest, bed: machine.bedHottest }}
         usual={{ nozzle: Math.round(inForce(bench).nozzle), bed: filament.bed }}
+        slowly={slowly(bench)}
         ports={ports}
         standIns={standIns()}
         last={wires.of(machineId)?.address ?? null}
@@ -107,6 +110,9 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
           idleAfter: idleAfter.bind(null, id),
           stopEverything: stopEverything.bind(null, id),
           printKept: printKept.bind(null, id),
+          feed: feedFilament.bind(null, id),
+          ruler: readRuler.bind(null, id),
+          keepSteps: keepSteps.bind(null, id),
           pause: pausePrint.bind(null, id),
           go: goOnPrinting.bind(null, id),
           stop: stopPrint.bind(null, id),
