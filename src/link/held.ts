@@ -21,10 +21,10 @@ import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
 import { readAnswer } from './answers';
 import { Job } from './job';
-import { ended, Machine, type Listener } from './machine';
+import { ended, Machine, restart, type Listener } from './machine';
 import { againstNudge } from './nudging';
 import type { ActOf } from './protocol';
-import { busyNow, notNow, notPrinting, notThere, printing } from './refusals';
+import { busyNow, HALTED, notNow, notPrinting, notThere, printing } from './refusals';
 import type { Records } from './records';
 import { applySetting, readSettings, storeSettings } from './settings';
 import { applyGains, presentGains, tuneHeater } from './tuning';
@@ -142,7 +142,10 @@ export class Held {
     this.link = 'looking';
     this.tell();
     const attempt = ++this.attempts;
-    const found = await Machine.find(parsed.value);
+    let found = await Machine.find(parsed.value);
+    // Nobody can reach behind a simulated machine to switch it off and on.
+    if (!found.ok && byHand && this.simulated && (await restart(parsed.value)))
+      found = await Machine.find(parsed.value);
     if (this.link !== 'looking' || attempt !== this.attempts) {
       if (found.ok) found.value.close();
       return fail(notNow);
@@ -187,7 +190,7 @@ export class Held {
   private lost(): void {
     const end = this.machine?.wire.over;
     if (!end || end.why === 'closed') return;
-    this.why = end.text;
+    this.why = end.why === 'halted' ? `${end.text} ${HALTED}` : end.text;
     this.tell();
     if (this.job) return;
     this.machine?.close();

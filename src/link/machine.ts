@@ -4,6 +4,7 @@ import type { Temperatures } from '../core/link-state';
 import { heatIn, type Answer } from './answers';
 import { addressText, USUAL_SPEEDS, type Address } from './address';
 import { fail, ok, problem, type Problem, type Result } from '../core/result';
+import { numbered } from './numbered';
 import { openTransport } from './transport';
 import type { End } from './outcome';
 import { Wire } from './wire';
@@ -27,6 +28,7 @@ const COMES_UP_MS = 12_000;
 const SPEED_MS = 3500;
 /** How long one that was lost is asked what it has. */
 const ASKED_MS = 8000;
+const RESTARTS_MS = 500;
 
 export class Machine {
   /** What it says it is. */
@@ -151,6 +153,16 @@ export class Machine {
   close(): void {
     this.wire.close();
   }
+}
+
+/** Restarts a machine that takes nothing else any more. @returns whether it was reached */
+export async function restart(address: Address): Promise<boolean> {
+  const opened = await openTransport(address);
+  if (!opened.ok) return false;
+  opened.value.write(`\n${numbered(0, 'M110 N0')}${numbered(1, 'M999')}`);
+  await new Promise((resolve) => setTimeout(resolve, RESTARTS_MS));
+  opened.value.close();
+  return true;
 }
 
 /** A target that was not said is what it was. */

@@ -2,6 +2,9 @@
 
 import { problem } from '../core/result';
 
+/** What helps after an emergency stop. */
+export const HALTED = 'Switch the machine off and on, then connect it again.';
+
 export const notPrinting = problem('job', 'Nothing is printing.', 'Load the page again.');
 export const notThere = problem(
   'machine',

@@ -182,3 +182,13 @@ test('filament is fed slowly through a hot nozzle only, and each length is count
   good(held.feed({ mm: 100, speed: 2 }));
   await until(() => held.state.feeding?.n === 2 && held.state.feeding.state === 'done');
 }, 30_000);
+
+test('a simulated machine that was stopped is restarted when it is connected again', async () => {
+  const { held, on } = await linked();
+  const address = `tcp:127.0.0.1:${on.wire.port}`;
+  good(held.emergency());
+  await until(() => held.state.link === 'off');
+  expect(held.state.why).toContain('Switch the machine off and on');
+  good(await held.connect({ address, simulated: { name: 'Calm day', seed: 47 }, tools: 1 }));
+  expect(held.state.link).toBe('ready');
+}, 30_000);

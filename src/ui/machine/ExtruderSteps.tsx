@@ -58,7 +58,7 @@ export function ExtruderSteps(props: Props) {
   };
   return (
     <details className="rule-above" open={feeding !== null || undefined}>
-      <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
+      <summary className="min-h-11 cursor-pointer py-2">
         Measure the {title} ({short(present.value)} {unit} now)
       </summary>
       <ol className="grid max-w-2xl gap-3">

@@ -89,7 +89,9 @@ export function MachineScreen(props: Props) {
               {why} {link === 'looking' && 'It is being looked for.'}
             </p>
           )}
-          {job && isOver(job) && job.why && <p className="mb-4">{job.why}</p>}
+          {job && isOver(job) && job.why && !why?.startsWith(job.why) && (
+            <p className="mb-4">{job.why}</p>
+          )}
           <ConnectForm
             name={name}
             ports={props.ports}
