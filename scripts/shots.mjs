@@ -67,6 +67,26 @@ async function printing(page) {
   await page.waitForTimeout(3000);
 }
 
+/** A first layer that is nudged while it prints. */
+async function nudging(page) {
+  const stop = page.getByRole('button', { name: 'Stop and cool' });
+  const simulated = page.getByRole('button', { name: /^Simulated: / });
+  await stop.or(simulated).or(page.getByRole('table')).first().waitFor();
+  if (await simulated.isVisible()) await simulated.click();
+  if (await stop.isVisible()) await stop.click();
+  await page.getByRole('table').waitFor({ timeout: 60_000 });
+  await page.goto(`${address}/bench/1`);
+  await page.getByRole('button', { name: 'New first layer ladder' }).click();
+  await drawn(page);
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+  await page.getByText(/^Printing rung [23] of/).waitFor({ timeout: 180_000 });
+  await page.getByRole('button', { name: 'Nozzle down by 0.02 mm' }).click();
+  await page.getByText(/^Printing rung [56] of/).waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Nozzle up by 0.05 mm' }).click();
+  await page.waitForTimeout(1500);
+}
+
 /** Name, path, size, theme, and what is done before the picture. */
 const VIEWS = [
   ['bench', '/bench/2', WIDE],
@@ -74,18 +94,6 @@ const VIEWS = [
   ['print', '/ladder/1/print', WIDE],
   ['sections', '/graft/1', WIDE, 'ash', drawn],
   ['inspect', '/inspect?file=1', WIDE, 'ash', seen],
-  [
-    'inspect-heights',
-    '/inspect?file=1',
-    WIDE,
-    'ash',
-    async (page) => {
-      await seen(page);
-      await page.getByRole('tab', { name: 'By height' }).click();
-      await page.getByLabel('coloured by').selectOption('speed');
-      await page.waitForTimeout(800);
-    },
-  ],
   ['inspect-phone', '/inspect?file=1', PHONE, 'ash', seen],
   ['read', '/ladder/1/read', WIDE],
   ['read-phone', '/ladder/1/read', PHONE],
@@ -111,6 +119,7 @@ const VIEWS = [
   ['wire', '/bench/1/machine', WIDE, 'ash', differing],
   // On the machine that is linked by now.
   ['printing', '/ladder/1/print', WIDE, 'ash', printing],
+  ['nudge', '/bench/1/machine', WIDE, 'ash', nudging],
 ];
 
 async function drawn(page) {
