@@ -10,7 +10,7 @@ const CEILING = 0.5;
 
 /** Why a print is not nudged by so many mm; null where nothing is against it. */
 export function againstNudge(
-  { progress: { state, sure }, nudged }: Pick<Job, 'progress' | 'nudged'>,
+  { progress: { state, line, sure }, nudged }: Pick<Job, 'progress' | 'nudged'>,
   floors: readonly Floor[] | null,
   mm: number,
 ): Problem | null {
@@ -23,6 +23,9 @@ export function againstNudge(
     );
   if (state !== 'printing')
     return problem('nudge', 'It does not print now.', 'Let it go on first, then nudge.');
+  // Homing forgets nudges: before the first patch they would be counted and not be there.
+  if (line <= (floors[0]?.line ?? 0))
+    return problem('nudge', 'Its patches have not begun yet.', 'Wait for the first one.');
   const least = floorAt(floors, sure) ?? 0;
   if (mm < 0 && total < least - TYPED_SLACK)
     return problem(

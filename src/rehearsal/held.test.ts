@@ -133,10 +133,13 @@ test('a first layer is nudged down to its floor, each nudge is kept; other print
       file: 1,
       kept: null,
       name: 'a',
-      floors: [{ line: 1, least: -0.06 }],
+      floors: [{ line: 9, least: -0.06 }],
     }),
   );
-  await until(() => (held.state.job?.line ?? 0) > 10);
+  expect(await held.nudge(-0.02)).toMatchObject({
+    problems: [{ what: 'Its patches have not begun yet.' }],
+  });
+  await until(() => (held.state.job?.line ?? 0) > 12);
   good(await held.nudge(-0.05));
   const low = await held.nudge(-0.02);
   expect(low).toMatchObject({

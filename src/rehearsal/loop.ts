@@ -180,7 +180,7 @@ export class Loop {
       truth,
       regret: (value: number) => regretOn(curve, value, truth),
     });
-    if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
+    if (rule.kind === 'best' || rule.kind === 'plane') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;
     const limit = this.limit(plan, printed, order);
     // A limit lies somewhere between two rungs that jump: a second ladder looks between them.

@@ -175,7 +175,7 @@ export function RunningPrint(props: Props) {
             </Link>
           )}
         </div>
-        {layer && mine?.state === 'printing' && (
+        {layer && now && mine?.state === 'printing' && (
           <HeightNudge
             total={total}
             floors={layer.floors}
