@@ -44,6 +44,8 @@ export type Rule =
   | { kind: 'best'; saferSide: 'lower' | 'higher' }
   /** `sure`: chance of being clean that the value must have, where it is not the usual one. */
   | { kind: 'clean'; end: 'least' | 'most'; sure?: number }
+  /** The joint best of two settings; of some, the least that is as good to the eye as the best. */
+  | { kind: 'plane'; least: readonly Setting[] }
   | { kind: 'measured' };
 
 /** A number that is measured on a print, several times over where it scatters. */

@@ -8,6 +8,7 @@ import type { Plan } from '../plan/plan';
 import { fail, ok, problem, type Problem, type Result } from '../result';
 import { settingInfo } from '../bench/settings';
 import { findClean } from './clean';
+import { findPlane } from './find-plane';
 import { findBest, snapSafely, tidyRange } from './find';
 import type { Finding, Proposal } from './finding';
 import type { Case, Earlier } from './gather';
@@ -50,6 +51,7 @@ export function findValue(
 /** By the rule of the kind, axis by axis: the first decides, the others add their values. */
 function byRule(given: Case): Result<Finding> {
   const { rule } = given.kind;
+  if (rule.kind === 'plane') return findPlane(given, rule.least);
   const find = (one: Case) =>
     rule.kind === 'clean' ? findClean(one, rule.end, rule.sure) : findBest(one);
   const first = find(given);

@@ -32,7 +32,25 @@ export type Finding = {
   observations: { value: number; score: number }[];
   /** Other things that were noticed on the way. */
   notes: string[];
+  /** Of two settings that were printed together. */
+  plane?: Plane;
 };
+
+/** What is known of a plane of two settings; `a` is the first axis, a row of `mean` one of its places. */
+export type Plane = {
+  a: number[];
+  b: number[];
+  /** Pooled score, 0..1. */
+  mean: number[][];
+  best: [a: number, b: number];
+  /** Places that hold the joint best in 8 of 10 such findings. */
+  region: [a: number, b: number][];
+  /** Whether more of the other setting wants more or less of this one; null where it makes no difference. */
+  depends: { a: 'rises' | 'falls' | null; b: 'rises' | 'falls' | null };
+  /** The best of one setting at each printed value of the other. */
+  slices: { a: Slice[]; b: Slice[] };
+};
+export type Slice = { at: number; best: number; range: [number, number] };
 
 /** The ladder that would make a value surer; `rungs` in all. */
 export type NextLadder = { ranges: Ranges; rungs: number; why: string };

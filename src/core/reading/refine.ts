@@ -17,6 +17,8 @@ export function refine(
   [low, high]: readonly [number, number],
   resolution: number,
   bounds: Bounds,
+  fewest = FEWEST,
+  most = MOST,
 ): Range | null {
   for (let n = 1; n < 1000; n++) {
     const step = tidy(n * resolution);
@@ -24,12 +26,12 @@ export function refine(
     const ceiling = down(bounds.max, step);
     let from = Math.max(floor, down(low - step, step));
     let to = Math.min(ceiling, up(high + step, step));
-    while (count(from, to, step) < FEWEST && (from > floor || to < ceiling)) {
+    while (count(from, to, step) < fewest && (from > floor || to < ceiling)) {
       if (to < ceiling) to = tidy(to + step);
-      if (from > floor && count(from, to, step) < FEWEST) from = tidy(from - step);
+      if (from > floor && count(from, to, step) < fewest) from = tidy(from - step);
     }
     const rungs = count(from, to, step);
-    if (rungs > MOST) continue;
+    if (rungs > most) continue;
     return rungs >= 2 ? { from, to, step } : null;
   }
   return null;

@@ -1,0 +1,138 @@
+import { axisOf, cellsOf } from '../plan/axes';
+import type { Plan } from '../plan/plan';
+import { gridKind } from '../ladders/testing/grid-kind';
+import { normal, seeded } from '../random';
+import { benchFor, good } from '../testing';
+import { findPlane } from './find-plane';
+import type { Scores } from './types';
+
+const bench = benchFor();
+const NOZZLE = [190, 196, 202, 208, 214, 220];
+const RETRACTION = [1, 1.8, 2.6, 3.4, 4.2, 5];
+
+function planOf(nozzle = NOZZLE, retraction = RETRACTION): Plan {
+  const axes = [axisOf('nozzle', nozzle, 'z'), axisOf('retraction', retraction, 'x')];
+  const rungs = cellsOf(axes).map(({ at, set }, index) => ({ index, at, set }));
+  return { axes, rungs } as unknown as Plan;
+}
+
+/** Scores of readers whose noise is half a score, of a surface 0..4. */
+function scored(plan: Plan, surface: (heat: number, mm: number) => number, readers = 3, seed = 1) {
+  const random = seeded(seed);
+  return Array.from({ length: readers }, (): Scores => {
+    const stringing = plan.rungs.map(({ set }) => {
+      const seen = surface(set.nozzle!, set.retraction!) + 0.5 * normal(random);
+      return Math.min(4, Math.max(0, Math.round(seen))) as 0;
+    });
+    return { stringing };
+  });
+}
+const find = (plan: Plan, readings: Scores[], least: ('retraction' | 'nozzle')[] = []) =>
+  good(findPlane({ kind: gridKind, plan, bench, readings }, least));
+
+test('the top of a hill is found in both settings, and neither depends on the other', () => {
+  const plan = planOf();
+  const hill = (heat: number, mm: number) => 4 - ((heat - 206) / 8) ** 2 - ((mm - 3) / 1.1) ** 2;
+  const found = find(plan, scored(plan, hill));
+  const [heat, mm] = found.values;
+  expect(found.verdict).toBe('value');
+  expect(Math.abs(heat.value! - 206)).toBeLessThanOrEqual(6);
+  expect(Math.abs(mm!.value! - 3)).toBeLessThanOrEqual(0.8);
+  expect(found.plane!.depends).toEqual({ a: null, b: null });
+  expect(found.reason).toContain('Nozzle temperature is the same for any retraction distance');
+  expect(found.plane!.mean).toHaveLength(found.plane!.a.length);
+  expect(found.plane!.mean[0]).toHaveLength(found.plane!.b.length);
+  expect(Object.keys(found.next!.ranges)).toEqual(['nozzle', 'retraction']);
+  expect(found.next!.rungs).toBeLessThanOrEqual(25);
+});
+
+test('a ridge says which way one setting drifts with the other, and its slices follow', () => {
+  const plan = planOf();
+  const ridge = (heat: number, mm: number) => {
+    const wanted = 1.6 + (heat - 190) * 0.09;
+    return 3.8 - ((mm - wanted) / 0.8) ** 2 - ((heat - 206) / 22) ** 2;
+  };
+  const { plane, reason } = find(plan, scored(plan, ridge));
+  expect(plane!.depends.b).toBe('rises');
+  expect(reason).toContain(
+    'Retraction distance depends on nozzle temperature: hotter there wants more.',
+  );
+  const slices = plane!.slices.b;
+  expect(slices.map(({ at }) => at)).toEqual(NOZZLE);
+  expect(slices.at(-1)!.best - slices[0]!.best).toBeGreaterThan(1.2);
+});
+
+test('a setting that makes no difference is told so, and the other one is still found', () => {
+  const plan = planOf();
+  const wall = (heat: number) => 3.9 - ((heat - 203) / 9) ** 2;
+  const found = find(plan, scored(plan, wall));
+  const [heat, mm] = found.values;
+  expect(mm).toEqual({ setting: 'retraction', value: null, range: null });
+  expect(Math.abs(heat.value! - 203)).toBeLessThanOrEqual(6);
+  expect(found.reason).toContain('Retraction distance makes no difference');
+  expect(Object.keys(found.next!.ranges)).toEqual(['nozzle']);
+});
+
+test('nothing that differs is no effect; too few scores are no finding', () => {
+  const plan = planOf();
+  const flat = find(
+    plan,
+    scored(plan, () => 2.2),
+  );
+  expect(flat.verdict).toBe('no-effect');
+  expect(flat.values.map(({ value }) => value)).toEqual([null, null]);
+  const few = findPlane({ kind: gridKind, plan, bench, readings: [{ stringing: [1, 2, 3] }] }, []);
+  expect(few).toMatchObject({ ok: false, problems: [{ where: 'scores' }] });
+});
+
+test('a best in the last row goes on beyond it', () => {
+  const plan = planOf();
+  const found = find(
+    plan,
+    scored(plan, (heat, mm) => 1 + (heat - 190) / 11 - (mm - 3) ** 2 / 2),
+  );
+  expect(found.verdict).toBe('edge');
+  expect(found.values[0].value).toBeNull();
+  expect(found.next!.ranges.nozzle!.to).toBeGreaterThan(220);
+});
+
+test('of what costs something the least that is as good is taken', () => {
+  const plan = planOf();
+  // Threads are gone from 2.6 mm on, whatever comes above.
+  const plateau = (heat: number, mm: number) => Math.min(3.9, 1.5 * mm) - ((heat - 205) / 12) ** 2;
+  const [, mm] = find(plan, scored(plan, plateau), ['retraction']).values;
+  expect(mm!.value!).toBeLessThan(3.5);
+  expect(mm!.value!).toBeGreaterThan(1.7);
+});
+
+test('the joint best lies in its ranges about as often as they say', () => {
+  const plan = planOf();
+  let [inside, near, all] = [0, 0, 0];
+  const ROUNDS = 24;
+  for (let seed = 1; seed <= ROUNDS; seed++) {
+    const random = seeded(900 + seed);
+    const [heat, mm] = [198 + 14 * random(), 1.8 + 2.4 * random()];
+    const hill = (x: number, y: number) => 4 - ((x - heat) / 9) ** 2 - ((y - mm) / 1.2) ** 2;
+    const { values } = find(plan, scored(plan, hill, 1, seed));
+    const [one, two] = values;
+    if (one.value === null || two!.value === null) continue;
+    all += 2;
+    near += Number(Math.abs(one.value - heat) <= 6) + Number(Math.abs(two!.value - mm) <= 0.8);
+    inside += Number(heat >= one.range![0] && heat <= one.range![1]);
+    inside += Number(mm >= two!.range![0] && mm <= two!.range![1]);
+  }
+  expect(all).toBeGreaterThan(ROUNDS);
+  expect(near / all).toBeGreaterThan(0.85);
+  expect(inside / all).toBeGreaterThan(0.65);
+  expect(inside / all).toBeLessThan(0.97);
+});
+
+test('a plane of fifteen by fifteen is worked out', () => {
+  const many = (from: number, step: number) =>
+    Array.from({ length: 15 }, (_, i) => from + i * step);
+  const plan = planOf(many(190, 2), many(1, 0.3));
+  const hill = (heat: number, mm: number) => 4 - ((heat - 203) / 9) ** 2 - ((mm - 3) / 1.2) ** 2;
+  const readings = scored(plan, hill);
+  const found = find(plan, readings);
+  expect(Math.abs(found.values[0].value! - 203)).toBeLessThanOrEqual(3);
+});

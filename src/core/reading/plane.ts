@@ -1,0 +1,248 @@
+/**
+ * Gaussian-process regression of scores over a plane of two settings (C. Rasmussen, C. Williams, Gaussian Processes for
+ * Machine Learning, 2006, ch. 2 and 5): a squared-exponential kernel with a length of its own along each axis, known
+ * noise, a level that is free. A length may be endless: then the setting of that axis makes no difference.
+ *
+ * Lengths and height are weighed on a grid by their marginal likelihood. Whole surfaces are drawn by correcting draws
+ * of the prior by what was seen (Matheron's rule; J. Wilson et al., JMLR 22, 2021), which on a lattice of two axes
+ * needs no matrix larger than the number of cells.
+ */
+
+import { normal, type Random } from '../random';
+import { cholesky, dot, matrix, solveLower, type Matrix } from './cholesky';
+
+/** What was seen in the cells of a plane: places 0..1 on both axes, mean score 0..1, and its standard deviation. */
+export type Seen = { a: number; b: number; y: number; noise: number }[];
+
+/** One choice of the kernel; a length of `Infinity` is no effect along that axis. */
+export type PlaneModel = {
+  a: number;
+  b: number;
+  height: number;
+  logLikelihood: number;
+  weight: number;
+};
+
+const LENGTHS = [0.17, 0.3, 0.5, 0.85, 1.4, Infinity];
+const HEIGHTS = [0.08, 0.16, 0.3, 0.48];
+const LEVEL = 1;
+const MIDDLE = 0.5;
+/** Choices that carry less belief than this share of the best are left out of draws. */
+const NEGLIGIBLE = 0.02;
+/** More cells tell no more about the kernel: it is weighed on so many of them. */
+const MOST_WEIGHED = 64;
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+
+const fall = (distance: number, length: number): number =>
+  length === Infinity ? 1 : Math.exp(-(distance ** 2) / (2 * length ** 2));
+
+const noisy = (seen: Seen, model: PlaneModel): Matrix =>
+  noisyOf(seen, falls(seen, 'a', model.a), falls(seen, 'b', model.b), model.height);
+
+/** How much one cell tells of another along one axis. */
+const falls = (seen: Seen, axis: 'a' | 'b', length: number): Matrix =>
+  matrix(seen.length, seen.length, (i, j) => fall(seen[i]![axis] - seen[j]![axis], length));
+
+const noisyOf = (seen: Seen, a: Matrix, b: Matrix, height: number): Matrix =>
+  matrix(seen.length, seen.length, (i, j) => {
+    const alike = LEVEL ** 2 + height ** 2 * a[i]![j]! * b[i]![j]!;
+    return i === j ? alike + seen[i]!.noise ** 2 : alike;
+  });
+
+function logLikelihood(seen: Seen, kernel: Matrix): number {
+  const l = cholesky(kernel);
+  const half = solveLower(
+    l,
+    seen.map(({ y }) => y - MIDDLE),
+  );
+  const logDet = l.reduce((sum, row, i) => sum + Math.log(row[i]!), 0);
+  return -0.5 * dot(half, half) - logDet - 0.5 * seen.length * Math.log(2 * Math.PI);
+}
+
+/** All kernels on the grid with their share of belief; they add up to 1. */
+export function weighPlane(seen: Seen): PlaneModel[] {
+  const share = Math.min(1, MOST_WEIGHED / seen.length);
+  // Golden steps meet every row and column alike, whatever their number.
+  const some = seen.filter((_, i) => (i * GOLDEN) % 1 < share);
+  const [alongA, alongB] = (['a', 'b'] as const).map((axis) =>
+    LENGTHS.map((length) => falls(some, axis, length)),
+  ) as [Matrix[], Matrix[]];
+  const models = LENGTHS.flatMap((a, i) =>
+    LENGTHS.flatMap((b, j) =>
+      (a === Infinity && b === Infinity ? [0] : HEIGHTS).map((height): PlaneModel => {
+        const kernel = noisyOf(some, alongA[i]!, alongB[j]!, height);
+        return { a, b, height, logLikelihood: logLikelihood(some, kernel), weight: 0 };
+      }),
+    ),
+  );
+  const best = Math.max(...models.map((one) => one.logLikelihood));
+  const total = models.reduce((sum, one) => sum + Math.exp(one.logLikelihood - best), 0);
+  return models.map((one) => ({ ...one, weight: Math.exp(one.logLikelihood - best) / total }));
+}
+
+function meanLog(models: readonly PlaneModel[]): number {
+  const best = Math.max(...models.map((one) => one.logLikelihood));
+  const sum = models.reduce((acc, one) => acc + Math.exp(one.logLikelihood - best), 0);
+  return best + Math.log(sum / models.length);
+}
+
+/** How much better the scores are explained when a setting makes a difference than when it makes none; log. */
+export const effectAlong = (models: readonly PlaneModel[], axis: 'a' | 'b'): number =>
+  meanLog(models.filter((one) => one[axis] !== Infinity)) -
+  meanLog(models.filter((one) => one[axis] === Infinity));
+
+/** The same for any difference at all. */
+export const effectOf = (models: readonly PlaneModel[]): number =>
+  meanLog(models.filter(({ a, b }) => a !== Infinity || b !== Infinity)) -
+  meanLog(models.filter(({ a, b }) => a === Infinity && b === Infinity));
+
+/** A lattice of places, 0..1, on which surfaces are looked at; a place of `a` is a row. */
+export type Lattice = { a: number[]; b: number[] };
+
+const nearest = (places: readonly number[], place: number): number =>
+  places.reduce(
+    (best, one, i) => (Math.abs(one - place) < Math.abs(places[best]! - place) ? i : best),
+    0,
+  );
+
+function notable(models: readonly PlaneModel[]): PlaneModel[] {
+  const best = Math.max(...models.map(({ weight }) => weight));
+  const kept = models.filter(({ weight }) => weight >= NEGLIGIBLE * best);
+  const total = kept.reduce((sum, { weight }) => sum + weight, 0);
+  return kept.map((one) => ({ ...one, weight: one.weight / total }));
+}
+
+/**
+ * Draws surfaces over all kernels by their weight and adds them, times `scale`, to `sums`, row after row; and the mean
+ * surface to `mean`.
+ */
+export function addSurfaces(
+  seen: Seen,
+  models: readonly PlaneModel[],
+  lattice: Lattice,
+  scale: number,
+  sums: readonly Float64Array[],
+  mean: Float64Array,
+  random: Random,
+): void {
+  const order = shuffled(sums.length, random);
+  let owed = 0;
+  let done = 0;
+  for (const model of notable(models)) {
+    owed += model.weight * sums.length;
+    const share = Math.round(owed) - done;
+    const press = new Press(seen, model, lattice);
+    press.mean(scale * model.weight, mean);
+    for (let n = 0; n < share; n++) press.draw(scale, sums[order[done++]!]!, random);
+  }
+}
+
+function shuffled(count: number, random: Random): number[] {
+  const order = Array.from({ length: count }, (_, i) => i);
+  for (let i = count - 1; i > 0; i--) {
+    const k = Math.floor(random() * (i + 1));
+    [order[i], order[k]] = [order[k]!, order[i]!];
+  }
+  return order;
+}
+
+/** Surfaces under one kernel. */
+class Press {
+  private readonly l: Matrix;
+  private readonly rootA: Float64Array[];
+  private readonly rootB: Float64Array[];
+  private readonly kernelA: Matrix;
+  private readonly kernelB: Matrix;
+  private readonly at: { a: number; b: number }[];
+
+  constructor(
+    private readonly seen: Seen,
+    private readonly model: PlaneModel,
+    { a, b }: Lattice,
+  ) {
+    this.l = cholesky(noisy(seen, model));
+    this.kernelA = matrix(a.length, a.length, (i, j) => fall(a[i]! - a[j]!, model.a));
+    this.kernelB = matrix(b.length, b.length, (i, j) => fall(b[i]! - b[j]!, model.b));
+    this.rootA = columnsOf(cholesky(this.kernelA));
+    this.rootB = columnsOf(cholesky(this.kernelB));
+    this.at = seen.map((one) => ({ a: nearest(a, one.a), b: nearest(b, one.b) }));
+  }
+
+  /** Adds what a residue in the cells means for the whole lattice. */
+  private correct(residue: ArrayLike<number>, scale: number, to: Float64Array): void {
+    const alpha = solveUpper(this.l, solveLower(this.l, residue));
+    const { length: wide } = this.kernelB;
+    const level = alpha.reduce((sum, one) => sum + one, 0) * LEVEL ** 2;
+    // Cell by cell into the rows that they lie in, then those rows into all others.
+    const rows = new Map<number, Float64Array>();
+    this.at.forEach(({ a, b }, k) => {
+      const row = rows.get(a) ?? new Float64Array(wide);
+      rows.set(a, row);
+      const along = this.kernelB[b]!;
+      for (let j = 0; j < wide; j++) row[j]! += alpha[k]! * along[j]!;
+    });
+    const height = this.model.height ** 2;
+    this.kernelA.forEach((from, i) => {
+      const begin = i * wide;
+      for (let j = 0; j < wide; j++) to[begin + j]! += scale * level;
+      for (const [a, row] of rows) {
+        const share = scale * height * from[a]!;
+        for (let j = 0; j < wide; j++) to[begin + j]! += share * row[j]!;
+      }
+    });
+  }
+
+  mean(scale: number, to: Float64Array): void {
+    for (let i = 0; i < to.length; i++) to[i]! += scale * MIDDLE;
+    this.correct(
+      this.seen.map(({ y }) => y - MIDDLE),
+      scale,
+      to,
+    );
+  }
+
+  draw(scale: number, to: Float64Array, random: Random): void {
+    const prior = this.prior(random);
+    const wide = this.kernelB.length;
+    for (let i = 0; i < prior.length; i++) to[i]! += scale * (MIDDLE + prior[i]!);
+    const residue = this.seen.map(({ y, noise }, k) => {
+      const { a, b } = this.at[k]!;
+      return y - MIDDLE - prior[a * wide + b]! - noise * normal(random);
+    });
+    this.correct(residue, scale, to);
+  }
+
+  /** A surface before anything was seen. */
+  private prior(random: Random): Float64Array {
+    const [tall, wide] = [this.kernelA.length, this.kernelB.length];
+    const made = new Float64Array(tall * wide).fill(LEVEL * normal(random));
+    for (const down of this.rootA) {
+      const row = new Float64Array(wide);
+      for (const across of this.rootB) {
+        const z = this.model.height * normal(random);
+        for (let j = 0; j < wide; j++) row[j]! += z * across[j]!;
+      }
+      for (let i = 0; i < tall; i++) {
+        const share = down[i]!;
+        for (let j = 0; j < wide; j++) made[i * wide + j]! += share * row[j]!;
+      }
+    }
+    return made;
+  }
+}
+
+/** The columns of a root that are more than rounding: smooth kernels have few. */
+function columnsOf(root: Matrix): Float64Array[] {
+  return root.flatMap((row, k) => (row[k]! > 0 ? [Float64Array.from(root, (one) => one[k]!)] : []));
+}
+
+/** Solves Lᵀ·x = b. */
+function solveUpper(l: Matrix, b: ArrayLike<number>): Float64Array {
+  const x = Float64Array.from(b);
+  for (let i = x.length - 1; i >= 0; i--) {
+    x[i]! /= l[i]![i]!;
+    const row = l[i]!;
+    for (let k = 0; k < i; k++) x[k]! -= row[k]! * x[i]!;
+  }
+  return x;
+}
