@@ -1,10 +1,10 @@
 /** Lines of a machine's settings file that have to change, for machines that store nothing by command. */
 
 import type { Dialect } from '../dialect/dialect';
-import { fillTemplate, variablesOf } from '../dialect/template';
+import { fillTemplate, type Values as RowValues } from '../dialect/template';
 import type { ComparedSetting } from './compare';
 import { sameAsPrinted, type ReportedSetting } from './reported';
-import { settingInfo } from './settings';
+import { ownVariables, settingInfo } from './settings';
 
 export type FileChange = {
   setting: ComparedSetting['setting'];
@@ -28,15 +28,11 @@ export function fileChanges(
     const seen = inFile?.find((one) => one.setting === setting);
     if (seen && sameAsPrinted(seen.value, ledger)) return [];
     // What the row says besides stays as the file has it.
-    const line = fillTemplate(template, { ...seen?.values, ...alike(ledger, template) });
+    const values: RowValues = { ...seen?.values };
+    for (const name of ownVariables(row)) values[name] = ledger;
+    const line = fillTemplate(template, values);
     return line === null
       ? []
       : [{ setting, line, at: seen?.line ?? null, now: seen?.text ?? null }];
   });
-
-  /** Every variable of a row that stands for the setting itself: one, or both axes of a jerk. */
-  function alike(value: number, template: string): Record<string, number> {
-    const own = variablesOf(template).filter((name) => name !== 'travel' && name !== 'damping');
-    return Object.fromEntries(own.map((name) => [name, value]));
-  }
 }

@@ -80,3 +80,12 @@ test('the offset of the probe is where a machine keeps its first layer, if it ta
   expect(holds(of('A')!, -1.2501, benchFor('heron'))).toBe(true);
   expect(holds(of('A')!, -1.2, benchFor('heron'))).toBe(false);
 });
+
+test('an acceleration is in force though the machine caps that of travel, whatever the two are', () => {
+  const bench = benchFor('heron');
+  const { travelAcceleration } = bench.machine.limits;
+  const report = `M204 P${travelAcceleration} T${travelAcceleration / 2}`;
+  const [seen] = settingsIn(bench.machine.dialect, report);
+  expect(seen!.setting).toBe('acceleration');
+  expect(holds(seen!, travelAcceleration, bench)).toBe(true);
+});

@@ -5,7 +5,14 @@ import { parseCommand } from '../dialect/command';
 import { sightings, stripped } from '../dialect/report';
 import { matchCommand, matcherOf, type Values as RowValues } from '../dialect/template';
 import type { Bench } from './bench';
-import { addsUp, keptOffset, SETTING_NAMES, settingInfo, type Setting } from './settings';
+import {
+  addsUp,
+  keptOffset,
+  ownVariables,
+  SETTING_NAMES,
+  settingInfo,
+  type Setting,
+} from './settings';
 
 export type ReportedSetting = {
   setting: Setting;
@@ -61,8 +68,9 @@ export function holds(seen: ReportedSetting, value: number, bench: Bench): boole
   if (!row) return false;
   // What the row commands besides, such as the acceleration of travel, may be rounded or capped by the machine.
   const wanted = row.values(value, bench);
-  const own = Object.entries(wanted).filter(([, one]) => one === wanted[row.own]);
-  return own.every(([name, one]) => name in seen.values && sameAsPrinted(seen.values[name]!, one));
+  return ownVariables(row).every(
+    (name) => name in seen.values && sameAsPrinted(seen.values[name]!, wanted[name]!),
+  );
 }
 
 /** The usual set of commands that a report speaks; null where it speaks of nothing that is known. */

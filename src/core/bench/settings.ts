@@ -44,8 +44,16 @@ export type SettingInfo = {
   usual(bench: Described): number;
   /** The override by percent that machines have of it besides: it scales what the moves of a file say. */
   override?: { change: Change; command(share: number): string };
-  /** The row of the dialect that commands it, its own variable in that row, and all variables of it. */
-  row?: { need: Need; own: string; values(value: number, bench: Described): RowValues };
+  /**
+   * The row of the dialect that commands it, its own variable in that row, others that always have the same value, and
+   * all variables of it.
+   */
+  row?: {
+    need: Need;
+    own: string;
+    also?: readonly string[];
+    values(value: number, bench: Described): RowValues;
+  };
   /** Whether what a file says comes on top of what the machine has: a value is an amount to add to that. */
   adds?: true;
   /** The command where every machine takes the same one. */
@@ -206,7 +214,12 @@ export const SETTINGS = {
     },
     {
       changes: ['x', 'y'],
-      row: { need: 'cornering', own: 'x', values: (value) => ({ x: value, y: value }) },
+      row: {
+        need: 'cornering',
+        own: 'x',
+        also: ['y'],
+        values: (value) => ({ x: value, y: value }),
+      },
       // A machine may have a jerk of its own for each axis.
       restored(bench) {
         const now = bench.tuned?.jerk === undefined ? cornering(bench, 'jerk') : null;
@@ -304,6 +317,12 @@ export const addsUp = (setting: Setting): boolean => settingInfo(setting).adds =
 /** Whether a machine can have it of its own: commands that are kept, and what adds up with a file. */
 export const isKept = (setting: Setting): boolean =>
   settingInfo(setting).row !== undefined || addsUp(setting);
+
+/** The variables of its row that have the value of a setting. */
+export const ownVariables = ({ own, also = [] }: NonNullable<SettingInfo['row']>): string[] => [
+  own,
+  ...also,
+];
 
 export const SettingName = z.enum(SETTING_NAMES);
 

@@ -1,0 +1,68 @@
+/** Temperature and retraction: stringing hangs on both, layers hold on the first alone. */
+
+import { MATERIALS } from '../../bench/materials';
+import { COLD_ZONE } from '../../bench/machine';
+import { settingInfo } from '../../bench/settings';
+import { short } from '../../numbers';
+import { carryBySlicing } from '../commands';
+import { temperature } from '../temperature/kind';
+import { twoPosts } from './form';
+import { pairKind } from './pair';
+
+/** Rows that a label's range is divided into at most. */
+const MOST_ROWS = 6;
+
+export const heatRetraction = pairKind({
+  id: 'heat-retraction',
+  title: 'Temperature and retraction',
+  up: {
+    setting: 'nozzle',
+    ends: [150, 450],
+    range({ filament, machine }) {
+      const from = Math.min(filament.nozzle.max, machine.extruder.hottest);
+      const span = from - filament.nozzle.min;
+      const step = [5, 10, 15, 20].find((one) => span / one + 1 <= MOST_ROWS) ?? 20;
+      return { from, to: from - Math.floor(span / step) * step, step };
+    },
+    bounds: ({ machine, filament: { material } }) => ({
+      min: MATERIALS[material].coldest,
+      max: machine.extruder.hottest,
+      why: `${machine.name} prints ${material} at ${MATERIALS[material].coldest} to ${machine.extruder.hottest} °C`,
+    }),
+  },
+  across: {
+    setting: 'retraction',
+    ends: [0, 20],
+    range: ({ machine }) =>
+      machine.extruder.drive === 'direct'
+        ? { from: 0.2, to: 1.4, step: 0.3 }
+        : { from: 2, to: 6, step: 1 },
+    bounds({ machine }) {
+      const max = COLD_ZONE[machine.extruder.drive];
+      return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
+    },
+  },
+  fastest: 40,
+  cell: ({ gap, walls }, bead) => twoPosts(bead, gap, walls),
+  standsOn: [],
+  least: ['retraction'],
+  criteria: [
+    { name: 'stringing', weight: 1, where: 'between the two posts of a cell' },
+    { name: 'surface', weight: 0.4, where: 'front faces of the posts' },
+    { name: 'gloss', weight: 0.3, where: 'front faces of the posts' },
+    { name: 'layer adhesion', weight: 0.7, where: 'posts, broken off from the top down' },
+  ],
+  reason:
+    'Hottest at the bottom, so that a cold start cannot jam; the shortest distance at the left. What strings hot may be ' +
+    'clean cooler with less drawn back.',
+  otherCause: temperature.otherCause,
+  carry(setting, value, bench) {
+    if (setting === 'nozzle') return temperature.carry(setting, value, bench);
+    const { unit } = settingInfo(setting);
+    const way = carryBySlicing(setting, value, bench);
+    return {
+      ...way,
+      say: `${way.say} It goes with the temperature: ${short(value)} ${unit} there.`,
+    };
+  },
+});

@@ -1,0 +1,80 @@
+import { MACHINES, type MachinePreset } from '../../bench/presets';
+import { intersect, area, boxOf, islands } from '../../shape/region';
+import { benchFor, good } from '../../testing';
+import { timesOf } from '../../motion/times';
+import { makeLadder, makeOf, type Made } from '../make';
+import type { LadderKind } from '../types';
+import { boxOfColumn, footprint, gridForm, layersOf, twoPosts } from './form';
+import { heatRetraction } from './heat-retraction';
+import { sizesOf } from '../tower';
+
+const kind = heatRetraction as unknown as LadderKind;
+const made = (name: MachinePreset, spec = {}) => good(makeOf(kind, spec, benchFor(name)));
+
+test.each(Object.keys(MACHINES) as MachinePreset[])(
+  'on %s every cell has both of its values by the text alone, and nothing stands against it',
+  (name) => {
+    const { audit, plan, warnings } = made(name);
+    expect(warnings.filter(({ grade }) => grade === 'stop')).toEqual([]);
+    expect(audit.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+    expect(audit.rungs).toHaveLength(2 * plan.rungs.length);
+    expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
+    const columns = plan.axes[1]!.steps.length;
+    expect(plan.rungs.length).toBe(columns * plan.axes[0]!.steps.length);
+    expect(columns).toBeGreaterThanOrEqual(3);
+  },
+);
+
+test('it costs less than 0.7 of the two ladders that it stands for', () => {
+  const bench = benchFor('wren');
+  const cost = ({ trace, motion, audit }: Made) => {
+    const { laying, travel, dwell } = timesOf(trace, motion);
+    return { seconds: laying + travel + dwell, grams: audit.grams };
+  };
+  const one = cost(made('wren'));
+  const two = ['temperature', 'retraction'].map((id) => cost(good(makeLadder(id, {}, bench))));
+  expect(one.seconds).toBeLessThan(0.7 * (two[0]!.seconds + two[1]!.seconds));
+  expect(one.grams).toBeLessThan(0.7 * (two[0]!.grams + two[1]!.grams));
+});
+
+test('columns stand apart, their signs lie before them, and all of it within what is said to be taken', () => {
+  const sizes = sizesOf({ layerHeight: 0.2, rungHeight: 4 }, 0.4, 0.4);
+  const form = gridForm(sizes, twoPosts(sizes.bead, 12, 1), ['220', '210'], ['12', '16', '20']);
+  const [first, ...above] = layersOf(form);
+  const whole = footprint(form);
+  const foot = boxOf(first!.parts[0]!.outline);
+  expect(foot.minX).toBeGreaterThanOrEqual(whole.minX - 1e-6);
+  expect(foot.minY).toBeGreaterThanOrEqual(whole.minY - 1e-6);
+  expect(foot.maxX).toBeLessThanOrEqual(whole.maxX + 1e-6);
+  const apart = islands(first!.parts[0]!.outline);
+  // A sole, and as many signs as there are figures in the labels.
+  expect(apart).toHaveLength(1 + 6);
+  apart.forEach((one, i) =>
+    apart.slice(i + 1).forEach((two) => expect(area(intersect(one, two))).toBe(0)),
+  );
+  const row = above.at(-1)!.parts;
+  expect(row.map(({ rung }) => rung)).toEqual([3, 3, 4, 5]);
+  for (const column of [0, 1, 2]) {
+    const box = boxOfColumn(form, column);
+    const posts = row.slice(1).map(({ outline }) => boxOf(outline));
+    posts.forEach(({ minX, maxX }, other) => {
+      const inside = minX >= box.minX && maxX <= box.maxX;
+      expect(inside).toBe(other === column);
+    });
+  }
+});
+
+test('the next grid goes where the ranges say, and one that is too large offers larger steps', () => {
+  const bench = benchFor();
+  const usual = kind.defaults(bench) as Record<string, number>;
+  const next = kind.moved(usual, {
+    nozzle: { from: 214, to: 206, step: 2 },
+    retraction: { from: 4, to: 5, step: 0.25 },
+  });
+  expect(next).toMatchObject({ from: 214, to: 206, step: 2, left: 4, right: 5, columnStep: 0.25 });
+  const many = kind.check({ ...usual, step: 2, gap: 5, columnStep: 0.5 }, bench);
+  const told = many.find(({ code }) => code === 'many-cells')!;
+  expect(told.offers![0]!.patch).toEqual({ step: 4 });
+  const wild = kind.check({ ...usual, left: 25, right: 30, columnStep: 1 }, bench);
+  expect(wild.find(({ code }) => code === 'out-of-bounds')!.where).toBe('right');
+});
