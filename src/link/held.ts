@@ -15,6 +15,7 @@ import type {
   Tuning,
 } from '../core/link-state';
 import { plainLine } from '../core/text';
+import { pushes } from '../core/gcode/pushes';
 import { short } from '../core/numbers';
 import type { Floor, Nudge } from '../core/plan/nudged';
 import { fail, ok, problem, type Result } from '../core/result';
@@ -354,7 +355,9 @@ export class Held {
     const begun: Feeding = { mm, state: 'running', n: ++this.feeds, why: null };
     this.feeding = begun;
     // Relative for this length alone: what comes next says its own way.
-    const lines = ['M83', `G1 E${short(mm)} F${short(60 * speed, 1)}`, 'M400', 'M82'];
+    const feed = short(60 * speed, 1);
+    const moves = pushes(mm).map((part) => `G1 E${short(part)} F${feed}`);
+    const lines = ['M83', ...moves, 'M400', 'M82'];
     void this.queue((there) => there.each(lines)).then((done) => {
       this.feeding = done.ok
         ? { ...begun, state: 'done' }

@@ -181,7 +181,14 @@ test('filament is fed slowly through a hot nozzle only, and each length is count
   expect(held.feed({ mm: 100, speed: 2 })).toMatchObject({ ok: false });
   await until(() => held.state.feeding?.state === 'done');
   expect(held.state.feeding).toMatchObject({ mm: 100, n: 1, why: null });
-  expect(on.told().slice(-4)).toEqual(['M83', 'G1 E100 F120', 'M400', 'M82']);
+  expect(on.told().slice(-6)).toEqual([
+    'M83',
+    'G1 E33.333 F120',
+    'G1 E33.333 F120',
+    'G1 E33.334 F120',
+    'M400',
+    'M82',
+  ]);
   good(held.feed({ mm: 100, speed: 2 }));
   await until(() => held.state.feeding?.n === 2 && held.state.feeding.state === 'done');
 }, 30_000);

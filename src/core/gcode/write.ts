@@ -1,5 +1,6 @@
 /** Writer: a layout as G-code in a bench's dialect. Knows commands; knows nothing of kinds. */
 
+import { pushes } from './pushes';
 import type { Bench } from '../bench/bench';
 import { filamentFor } from '../deposit/bead';
 import type { Step } from '../deposit/step';
@@ -151,7 +152,9 @@ class Pen {
         return this.draw();
       case 'feed':
         this.restart();
-        return this.put(`G1 E${short(step.length, 5)}${this.speed(step.speed)}`);
+        for (const mm of pushes(step.length))
+          this.put(`G1 E${short(mm, 5)}${this.speed(step.speed)}`);
+        return;
       case 'raise':
         return this.moveZ(step.z);
       case 'wait':
