@@ -215,3 +215,10 @@ describe('soft filament', () => {
         expect(motion.acceleration[i]).toBeCloseTo(asked, 3);
   });
 });
+
+test('hairpins find room for the widest nozzle on the smallest bed', () => {
+  const bench = benchFor('newt', { bore: 1 });
+  const { plan, audit } = makeOn(bench, 'advance-hairpins');
+  expect(plan.rungs.length).toBeGreaterThanOrEqual(5);
+  expect(audit.findings.filter(({ grade }) => grade === 'stop')).toEqual([]);
+});

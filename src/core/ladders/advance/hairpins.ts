@@ -80,14 +80,16 @@ export const advanceHairpins = patternKind<Spec>({
       layerHeight,
       ...PLACED,
     };
-    // A wide nozzle on a small bed gets fewer rungs.
+    // A wide nozzle on a small bed gets fewer rungs, then shorter ones.
+    const brief = { slowLength: 10, fastLength: 30 };
+    const all: Spec[] = [
+      spec,
+      { ...spec, step: 2 * spec.step },
+      { ...spec, ...brief, step: 2 * spec.step },
+      { ...spec, ...brief, step: 4 * spec.step },
+    ];
     const fits = (one: Spec) => patternChecks(patternOf(one, bench), bench).length === 0;
-    const coarser = { ...spec, step: 2 * spec.step };
-    return fits(spec)
-      ? spec
-      : fits(coarser)
-        ? coarser
-        : { ...coarser, slowLength: 10, fastLength: 30 };
+    return all.find(fits) ?? all.at(-1)!;
   },
   check(spec, bench) {
     return [
