@@ -231,7 +231,7 @@ function told(
   });
   const values = sides.map(({ side, drawn, matters, edge }, axis): Proposal => {
     if (!matters) return none(side);
-    const range = rangeOf(drawn);
+    const range = rangeOf(drawn, side);
     const ahead = edge && beyond(edge.end, edge.direction, side.step, side.bounds);
     const at = edge ? edge.end : valueAt(side, side.at[best[axis]!]!);
     const value = ahead ? null : snapSafely(at, side.info.resolution, 'lower');
@@ -242,7 +242,7 @@ function told(
     if (!matters) return [];
     const range =
       (edge && beyond(edge.end, edge.direction, side.step, side.bounds)) ??
-      refine(rangeOf(drawn), side.info.resolution, side.bounds, FEWEST, MOST);
+      refine(rangeOf(drawn, side), side.info.resolution, side.bounds, FEWEST, MOST);
     return range ? [nextOf(side, range, '')] : [];
   });
   const done = values.every(
@@ -271,10 +271,12 @@ function told(
   };
 }
 
-const rangeOf = (drawn: readonly number[]): [number, number] => [
-  quantile(drawn, 0.5 - IN_RANGE / 2),
-  quantile(drawn, 0.5 + IN_RANGE / 2),
-];
+/** Where the best lies in 8 of 10 cases; of a limit nothing was seen between two cells, however smooth surfaces are. */
+function rangeOf(drawn: readonly number[], { least, step, low, high }: Side): [number, number] {
+  const [from, to] = [quantile(drawn, 0.5 - IN_RANGE / 2), quantile(drawn, 0.5 + IN_RANGE / 2)];
+  const blind = least ? step / 2 : 0;
+  return [Math.max(low, from - blind), Math.min(high, to + blind)];
+}
 
 type Edge = { end: number; direction: 1 | -1 };
 function edgeOf(drawn: readonly number[], { low, high, step, least }: Side): Edge | null {
@@ -322,7 +324,7 @@ function planeOf(
     return over.values.map((value) => {
       const k = Math.round(placeOf(over, value) * (over.at.length - 1));
       const drawn = sums.map((one) => valueAt(of, of.at[ridge(one, side, k, a, b)]!));
-      return { at: value, best: tidy(quantile(drawn, 0.5)), range: rangeOf(drawn).map(tidy) };
+      return { at: value, best: tidy(quantile(drawn, 0.5)), range: rangeOf(drawn, of).map(tidy) };
     });
   };
   return {

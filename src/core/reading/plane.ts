@@ -27,8 +27,9 @@ const LENGTHS = [0.17, 0.3, 0.5, 0.85, 1.4, Infinity];
 const HEIGHTS = [0.08, 0.16, 0.3, 0.48];
 const LEVEL = 1;
 const MIDDLE = 0.5;
-/** Choices that carry less belief than this share of the best are left out of draws. */
+/** Choices that carry less belief than this share of the best are left out of draws, and all but so many. */
 const NEGLIGIBLE = 0.02;
+const MOST_DRAWN = 10;
 /** More cells tell no more about the kernel: it is weighed on so many of them. */
 const MOST_WEIGHED = 64;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
@@ -107,7 +108,10 @@ const nearest = (places: readonly number[], place: number): number =>
 
 function notable(models: readonly PlaneModel[]): PlaneModel[] {
   const best = Math.max(...models.map(({ weight }) => weight));
-  const kept = models.filter(({ weight }) => weight >= NEGLIGIBLE * best);
+  const kept = models
+    .filter(({ weight }) => weight >= NEGLIGIBLE * best)
+    .sort((one, two) => two.weight - one.weight)
+    .slice(0, MOST_DRAWN);
   const total = kept.reduce((sum, { weight }) => sum + weight, 0);
   return kept.map((one) => ({ ...one, weight: one.weight / total }));
 }
