@@ -202,7 +202,7 @@ test.each([
       audit(readText(text, bench.machine), bench, askedFor(made.plan)).findings.map(
         ({ code }) => code,
       );
-    expect(stops(made.text.replace('G1 E100', 'G1 E101'))).toEqual(['fed-otherwise']);
+    expect(stops(made.text.replace('G1 E33.333', 'G1 E34.333'))).toEqual(['fed-otherwise']);
     expect(stops(made.text.replace(waits, '\n'))).toEqual(['fed-otherwise']);
   },
 );

@@ -13,7 +13,8 @@ import { jointEvidence } from './curve';
 import { LEAST_EVIDENCE, snapSafely, tidyRange } from './find';
 import type { Finding, Plane, Proposal } from './finding';
 import { defaultWeights, type Case, type Earlier } from './gather';
-import { addSurfaces, effectAlong, effectOf, weighPlane, type Seen } from './plane';
+import { addSurfaces, effectAlong, effectOf, weighPlane } from './plane';
+import type { Seen } from './plane-solver';
 import { pool, weighed, type Look } from './pool';
 import { beyond, nextOf, refine } from './refine';
 

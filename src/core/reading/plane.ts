@@ -9,23 +9,22 @@
  */
 
 import { normal, type Random } from '../random';
-import { cholesky, dot, matrix, solveLower, type Matrix } from './cholesky';
+import { cholesky, dot, matrix, type Matrix } from './cholesky';
+import {
+  fall,
+  isLattice,
+  LEVEL,
+  solversFor,
+  type PlaneKernel,
+  type Seen,
+  type Solver,
+} from './plane-solver';
 
-/** What was seen in the cells of a plane: places 0..1 on both axes, mean score 0..1, and its standard deviation. */
-export type Seen = { a: number; b: number; y: number; noise: number }[];
-
-/** One choice of the kernel; a length of `Infinity` is no effect along that axis. */
-export type PlaneModel = {
-  a: number;
-  b: number;
-  height: number;
-  logLikelihood: number;
-  weight: number;
-};
+/** One choice of the kernel, with its share of belief. */
+export type PlaneModel = PlaneKernel & { logLikelihood: number; weight: number };
 
 const LENGTHS = [0.17, 0.3, 0.5, 0.85, 1.4, Infinity];
 const HEIGHTS = [0.08, 0.16, 0.3, 0.48];
-const LEVEL = 1;
 const MIDDLE = 0.5;
 /** Choices that carry less belief than this share of the best are left out of draws, and all but so many. */
 const NEGLIGIBLE = 0.02;
@@ -34,45 +33,23 @@ const MOST_DRAWN = 10;
 const MOST_WEIGHED = 64;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
-const fall = (distance: number, length: number): number =>
-  length === Infinity ? 1 : Math.exp(-(distance ** 2) / (2 * length ** 2));
-
-const noisy = (seen: Seen, model: PlaneModel): Matrix =>
-  noisyOf(seen, falls(seen, 'a', model.a), falls(seen, 'b', model.b), model.height);
-
-/** How much one cell tells of another along one axis. */
-const falls = (seen: Seen, axis: 'a' | 'b', length: number): Matrix =>
-  matrix(seen.length, seen.length, (i, j) => fall(seen[i]![axis] - seen[j]![axis], length));
-
-const noisyOf = (seen: Seen, a: Matrix, b: Matrix, height: number): Matrix =>
-  matrix(seen.length, seen.length, (i, j) => {
-    const alike = LEVEL ** 2 + height ** 2 * a[i]![j]! * b[i]![j]!;
-    return i === j ? alike + seen[i]!.noise ** 2 : alike;
-  });
-
-function logLikelihood(seen: Seen, kernel: Matrix): number {
-  const l = cholesky(kernel);
-  const half = solveLower(
-    l,
-    seen.map(({ y }) => y - MIDDLE),
-  );
-  const logDet = l.reduce((sum, row, i) => sum + Math.log(row[i]!), 0);
-  return -0.5 * dot(half, half) - logDet - 0.5 * seen.length * Math.log(2 * Math.PI);
+function logLikelihood(seen: Seen, { solve, logDet }: Solver): number {
+  const residue = Float64Array.from(seen, ({ y }) => y - MIDDLE);
+  const half = -0.5 * (dot(residue, solve(residue)) + logDet);
+  return half - 0.5 * seen.length * Math.log(2 * Math.PI);
 }
 
 /** All kernels on the grid with their share of belief; they add up to 1. */
 export function weighPlane(seen: Seen): PlaneModel[] {
   const share = Math.min(1, MOST_WEIGHED / seen.length);
-  // Golden steps meet every row and column alike, whatever their number.
-  const some = seen.filter((_, i) => (i * GOLDEN) % 1 < share);
-  const [alongA, alongB] = (['a', 'b'] as const).map((axis) =>
-    LENGTHS.map((length) => falls(some, axis, length)),
-  ) as [Matrix[], Matrix[]];
-  const models = LENGTHS.flatMap((a, i) =>
-    LENGTHS.flatMap((b, j) =>
+  // Golden steps meet every row and column alike, whatever their number. A whole lattice costs little as it is.
+  const some = isLattice(seen) ? seen : seen.filter((_, i) => (i * GOLDEN) % 1 < share);
+  const solver = solversFor(some);
+  const models = LENGTHS.flatMap((a) =>
+    LENGTHS.flatMap((b) =>
       (a === Infinity && b === Infinity ? [0] : HEIGHTS).map((height): PlaneModel => {
-        const kernel = noisyOf(some, alongA[i]!, alongB[j]!, height);
-        return { a, b, height, logLikelihood: logLikelihood(some, kernel), weight: 0 };
+        const kernel = { a, b, height };
+        return { ...kernel, logLikelihood: logLikelihood(some, solver(kernel)), weight: 0 };
       }),
     ),
   );
@@ -130,12 +107,13 @@ export function addSurfaces(
   random: Random,
 ): void {
   const order = shuffled(sums.length, random);
+  const solver = solversFor(seen);
   let owed = 0;
   let done = 0;
   for (const model of notable(models)) {
     owed += model.weight * sums.length;
     const share = Math.round(owed) - done;
-    const press = new Press(seen, model, lattice);
+    const press = new Press(seen, solver(model), model, lattice);
     press.mean(scale * model.weight, mean);
     for (let n = 0; n < share; n++) press.draw(scale, sums[order[done++]!]!, random);
   }
@@ -152,7 +130,6 @@ function shuffled(count: number, random: Random): number[] {
 
 /** Surfaces under one kernel. */
 class Press {
-  private readonly l: Matrix;
   private readonly rootA: Float64Array[];
   private readonly rootB: Float64Array[];
   private readonly kernelA: Matrix;
@@ -161,10 +138,10 @@ class Press {
 
   constructor(
     private readonly seen: Seen,
+    private readonly solver: Solver,
     private readonly model: PlaneModel,
     { a, b }: Lattice,
   ) {
-    this.l = cholesky(noisy(seen, model));
     this.kernelA = matrix(a.length, a.length, (i, j) => fall(a[i]! - a[j]!, model.a));
     this.kernelB = matrix(b.length, b.length, (i, j) => fall(b[i]! - b[j]!, model.b));
     this.rootA = columnsOf(cholesky(this.kernelA));
@@ -174,9 +151,9 @@ class Press {
 
   /** Adds what a residue in the cells means for the whole lattice. */
   private correct(residue: ArrayLike<number>, scale: number, to: Float64Array): void {
-    const alpha = solveUpper(this.l, solveLower(this.l, residue));
+    const alpha = this.solver.solve(residue);
     const { length: wide } = this.kernelB;
-    const level = alpha.reduce((sum, one) => sum + one, 0) * LEVEL ** 2;
+    const level = alpha.reduce((sum, one) => sum + one, 0) * LEVEL;
     // Cell by cell into the rows that they lie in, then those rows into all others.
     const rows = new Map<number, Float64Array>();
     this.at.forEach(({ a, b }, k) => {
@@ -219,7 +196,7 @@ class Press {
   /** A surface before anything was seen. */
   private prior(random: Random): Float64Array {
     const [tall, wide] = [this.kernelA.length, this.kernelB.length];
-    const made = new Float64Array(tall * wide).fill(LEVEL * normal(random));
+    const made = new Float64Array(tall * wide).fill(Math.sqrt(LEVEL) * normal(random));
     for (const down of this.rootA) {
       const row = new Float64Array(wide);
       for (const across of this.rootB) {
@@ -238,15 +215,4 @@ class Press {
 /** The columns of a root that are more than rounding: smooth kernels have few. */
 function columnsOf(root: Matrix): Float64Array[] {
   return root.flatMap((row, k) => (row[k]! > 0 ? [Float64Array.from(root, (one) => one[k]!)] : []));
-}
-
-/** Solves Lᵀ·x = b. */
-function solveUpper(l: Matrix, b: ArrayLike<number>): Float64Array {
-  const x = Float64Array.from(b);
-  for (let i = x.length - 1; i >= 0; i--) {
-    x[i]! /= l[i]![i]!;
-    const row = l[i]!;
-    for (let k = 0; k < i; k++) x[k]! -= row[k]! * x[i]!;
-  }
-  return x;
 }
