@@ -27,6 +27,8 @@ export type Progress = {
   why: string | null;
   /** Seconds until heat is let go while it stands; null when it is not kept. */
   keepsHeatS: number | null;
+  /** What nudges come to that stand in the machine now, mm upward. */
+  nudged: number;
 };
 
 /** Seconds since the start of a print; nozzle, its target; bed, its target, °C. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { quantile, short, shortPlain, snap, tidy } from './numbers';
+import { quantile, short, shortPlain, signed, snap, tidy } from './numbers';
 
 test.each([
   [0.30000000000000004, 0.3],
@@ -63,4 +63,13 @@ test('the quick text of a number is its plain text', () => {
 test('quantiles run from the least to the greatest', () => {
   expect([0, 0.5, 1].map((share) => quantile([3, 1, 2], share))).toEqual([1, 2, 3]);
   expect(() => quantile([], 0.5)).toThrow(RangeError);
+});
+
+test('an amount that is added has its sign', () => {
+  expect([signed(0.05), signed(-0.05), signed(0), signed(1 / 3)]).toEqual([
+    '+0.05',
+    '-0.05',
+    '0',
+    '+0.333',
+  ]);
 });

@@ -74,6 +74,9 @@ export function shortPlain(value: number, decimals: number): string {
   return trimmed === '-0' ? '0' : trimmed;
 }
 
+/** A number with its sign, as an amount that is added. */
+export const signed = (value: number): string => `${value > 0 ? '+' : ''}${short(value)}`;
+
 /** Mean of a non-empty list. */
 export function mean(values: readonly number[]): number {
   return values.reduce((sum, value) => sum + value, 0) / values.length;

@@ -2,6 +2,7 @@
 
 import type { Bench } from '../core/bench/bench';
 import { tooCold } from '../core/bench/feeding';
+import { valuesOf } from '../core/bench/reported';
 import type { Values } from '../core/bench/settings';
 import { firmwareOf, settingLine } from '../core/dialect/dialect';
 import { Lines } from '../core/gcode/lines';
@@ -15,12 +16,11 @@ import type {
   Tuning,
 } from '../core/link-state';
 import { plainLine } from '../core/text';
-import { pushes } from '../core/gcode/pushes';
-import { short } from '../core/numbers';
 import type { Floor, Nudge } from '../core/plan/nudged';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
 import { readAnswer } from './answers';
+import { feedLines } from './feeding';
 import { Job } from './job';
 import { ended, Machine, restart, type Listener } from './machine';
 import { againstNudge } from './nudging';
@@ -71,7 +71,7 @@ export class Held {
   private tuning: Tuning | null = null;
   private feeding: Feeding | null = null;
   private feeds = 0;
-  simulated: Simulated | null = null;
+  private simulated: Simulated | null = null;
   private address: string | null = null;
   private looking: NodeJS.Timeout | null = null;
   /** Counts what is looked for: what was asked for later goes before what is found earlier. */
@@ -345,20 +345,16 @@ export class Held {
   }
 
   /** Begins to feed filament slowly through a hot nozzle, mm at mm/s; how it goes is seen in the state. */
-  feed({ mm, speed }: Pick<ActOf<'feed'>, 'mm' | 'speed'>): Result<null> {
+  feed({ mm, speed, coldest }: Omit<ActOf<'feed'>, 'act' | 'machine'>): Result<null> {
     const { machine, feeding } = this;
     if (!machine) return fail(notThere);
     if (this.job) return fail(printing);
     if (feeding?.state === 'running' || this.tuning?.state === 'running') return fail(busyNow);
-    const cold = tooCold(machine.heat.nozzle);
+    const cold = tooCold(machine.heat.nozzle, coldest);
     if (cold) return fail(cold);
     const begun: Feeding = { mm, state: 'running', n: ++this.feeds, why: null };
     this.feeding = begun;
-    // Relative for this length alone: what comes next says its own way.
-    const feed = short(60 * speed, 1);
-    const moves = pushes(mm).map((part) => `G1 E${short(part)} F${feed}`);
-    const lines = ['M83', ...moves, 'M400', 'M82'];
-    void this.queue((there) => there.each(lines)).then((done) => {
+    void this.queue((there) => there.each(feedLines(mm, speed))).then((done) => {
       this.feeding = done.ok
         ? { ...begun, state: 'done' }
         : { ...begun, state: 'failed', why: done.problems[0]!.what };
@@ -414,8 +410,7 @@ export class Held {
   /** What a simulated machine has in force: what it prints is worked out with that. */
   private async has(bench: Bench): Promise<Values> {
     const has = await this.settings({ bench, stored: false });
-    if (!has.ok) return {};
-    return Object.fromEntries(has.value.settings.map(({ setting, value }) => [setting, value]));
+    return has.ok ? valuesOf(has.value.settings) : {};
   }
 
   async print(asked: Omit<ActOf<'print'>, 'act' | 'machine'>): Promise<Result<number>> {
@@ -490,9 +485,11 @@ export class Held {
     const done = await job.nudge(mm);
     if (!done.ok) return done;
     const nudge = { ...done.value, at: new Date().toISOString() };
-    this.nudges = [...this.nudges, nudge];
     this.keepNudge(shown.id, nudge);
-    this.shown = { ...(this.shown ?? shown), nudges: this.nudges };
+    // Meanwhile another print may have begun.
+    if (this.shown?.id !== shown.id) return ok(nudge);
+    this.nudges = [...this.nudges, nudge];
+    this.shown = { ...this.shown, nudges: this.nudges };
     this.tell();
     return ok(nudge);
   }

@@ -63,7 +63,7 @@ export class Job {
   private letGo: Temperatures | null = null;
   private lastCommand = '';
   /** What all nudges come to, mm upward, with those that are on their way. */
-  nudged = 0;
+  private nudged = 0;
   /** Command words of nudges that are on their way. */
   private nudging: string[] = [];
 
@@ -82,6 +82,7 @@ export class Job {
       sure: this.sure,
       lines: this.lines.count,
       why: this.why,
+      nudged: this.nudged,
       keepsHeatS:
         this.letGoAt === null
           ? null
@@ -299,7 +300,8 @@ export class Job {
     if (!(await this.machine.wire.anew(COOLS_WITHIN_MS))) return;
     await this.machine.cool();
     // What has restarted has forgotten its nudges.
-    if (!restarted) await this.unnudge();
+    if (restarted) this.nudged = 0;
+    else await this.unnudge();
   }
 
   // ---- Nudges
@@ -362,6 +364,7 @@ export class Job {
       if (back.ok && back.value !== null && machine.wire.over === null) {
         if (back.value === 'restarted') {
           // What it was told before is forgotten; it is told to stay cool under numbers of its own.
+          this.nudged = 0;
           this.failed(`${why} The machine has restarted since: it counts its lines anew.`);
           if (await machine.wire.anew(COOLS_WITHIN_MS)) await machine.cool();
           return false;

@@ -10,7 +10,7 @@ const CEILING = 0.5;
 
 /** Why a print is not nudged by so many mm; null where nothing is against it. */
 export function againstNudge(
-  { progress: { state, line, sure }, nudged }: Pick<Job, 'progress' | 'nudged'>,
+  { progress: { state, line, sure, nudged } }: Pick<Job, 'progress'>,
   floors: readonly Floor[] | null,
   mm: number,
 ): Problem | null {

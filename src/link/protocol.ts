@@ -53,6 +53,8 @@ export const Act = z.discriminatedUnion('act', [
     machine,
     mm: z.number().min(1).max(MOST_PUSHED),
     speed: z.number().min(0.2).max(10),
+    /** °C at which its material is still extruded. */
+    coldest: z.number().min(100).max(400),
   }),
   z.object({ act: z.literal('apply-tuning'), machine, bench: Bench }),
   z.object({

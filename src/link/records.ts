@@ -63,7 +63,7 @@ export function records(path: string) {
   );
   const save = db.prepare(
     `update job set state = @state, line = @line, sure = @sure, why = @why, heat = @heat,
-       ended_at = @endedAt where id = @id`,
+       nudged = @nudged, ended_at = @endedAt where id = @id`,
   );
   const nudge = db.prepare(
     `insert into nudge (job_id, line, mm, total, x, y, at)
@@ -103,11 +103,11 @@ export function records(path: string) {
     /** @returns false while somebody else writes: try again */
     save(
       id: number,
-      { state, line, sure, why }: Progress,
+      { state, line, sure, why, nudged }: Progress,
       heat: readonly HeatRow[],
       endedAt: string | null,
     ): boolean {
-      const row = { id, state, line, sure, why, heat: JSON.stringify(heat), endedAt };
+      const row = { id, state, line, sure, why, nudged, heat: JSON.stringify(heat), endedAt };
       return unlessBusy(() => save.run(row));
     },
     /** @returns false while somebody else writes: try again */

@@ -1,4 +1,5 @@
 import { benchFor, good } from '../core/testing';
+import type { Simulated } from '../core/link-state';
 import { Held } from '../link/held';
 import type { Records } from '../link/records';
 import { closeAll, onWire, until } from './on-wire';
@@ -31,14 +32,14 @@ afterEach(async () => {
   await closeAll();
 });
 
-async function linked(speed = 200, file = FILE) {
+async function linked(speed = 200, file = FILE, simulated: Simulated | null = null) {
   const on = await onWire(bench, { speed });
   on.machine.close();
   const { records, ...kept } = forgetful(file);
   let told = 0;
   held = new Held(7, records, () => told++);
   const address = `tcp:127.0.0.1:${on.wire.port}`;
-  good(await held.connect({ address, simulated: null, tools: 1 }));
+  good(await held.connect({ address, simulated, tools: 1 }));
   return { on, held, ...kept, told: () => told };
 }
 
@@ -162,8 +163,7 @@ test('a first layer is nudged down to its floor, each nudge is kept; other print
 }, 20_000);
 
 test('a simulated machine prints with the offset that it has stored', async () => {
-  const { held, began } = await linked(2000, 'G28');
-  held.simulated = { name: 'Calm day', seed: 47 };
+  const { held, began } = await linked(2000, 'G28', { name: 'Calm day', seed: 47 });
   good(await held.apply({ bench, setting: 'zOffset', value: -0.04 }));
   good(await held.print({ bench, file: 1, kept: null, name: 'a' }));
   expect(JSON.parse(began.at(-1)!.had!)).toMatchObject({ zOffset: -0.04, steps: 400 });
@@ -172,13 +172,13 @@ test('a simulated machine prints with the offset that it has stored', async () =
 
 test('filament is fed slowly through a hot nozzle only, and each length is counted', async () => {
   const { held, on } = await linked(500);
-  expect(held.feed({ mm: 100, speed: 2 })).toMatchObject({
+  expect(held.feed({ mm: 100, speed: 2, coldest: 170 })).toMatchObject({
     problems: [{ what: 'The nozzle is not told to be hot enough to melt filament.' }],
   });
   good(await held.heatTo({ nozzle: 210, bed: null }));
   await until(() => (held.state.heat.nozzle?.now ?? 0) > 207, 15_000);
-  good(held.feed({ mm: 100, speed: 2 }));
-  expect(held.feed({ mm: 100, speed: 2 })).toMatchObject({ ok: false });
+  good(held.feed({ mm: 100, speed: 2, coldest: 170 }));
+  expect(held.feed({ mm: 100, speed: 2, coldest: 170 })).toMatchObject({ ok: false });
   await until(() => held.state.feeding?.state === 'done');
   expect(held.state.feeding).toMatchObject({ mm: 100, n: 1, why: null });
   expect(on.told().slice(-6)).toEqual([
@@ -189,7 +189,7 @@ test('filament is fed slowly through a hot nozzle only, and each length is count
     'M400',
     'M82',
   ]);
-  good(held.feed({ mm: 100, speed: 2 }));
+  good(held.feed({ mm: 100, speed: 2, coldest: 170 }));
   await until(() => held.state.feeding?.n === 2 && held.state.feeding.state === 'done');
 }, 30_000);
 

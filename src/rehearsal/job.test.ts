@@ -217,3 +217,16 @@ test('a print that is stopped takes its nudges back too', async () => {
   expect((await end).state).toBe('stopped');
   expect(on.told().slice(-4)).toEqual(['M290 Z-0.05', 'G91', 'G1 Z10 F600', 'G90']);
 });
+
+test('what has restarted has forgotten its nudges: nothing is taken back, and none stands', async () => {
+  const on = await onWire(bench, { speed: 20 });
+  const job = on.job(FILE, { nudgeLine: (mm) => `M290 Z${mm}` });
+  const end = job.run();
+  await until(() => on.told().length > 12);
+  good(await job.nudge(-0.02));
+  expect(job.progress.nudged).toBeCloseTo(-0.02);
+  on.firmware.powerCycle();
+  expect(await end).toMatchObject({ state: 'failed', nudged: 0 });
+  await until(() => on.told().slice(-1)[0] === 'M107');
+  expect(on.told()).not.toContain('M290 Z0.02');
+});

@@ -15,7 +15,7 @@ import { defaultWeights, type Earlier } from '../core/reading/gather';
 import { BEST_SCORE } from '../core/reading/types';
 import { clamp, snap, STEP_SLACK, tidy } from '../core/numbers';
 import { ratioOf, type Range } from '../core/ladders/climb';
-import { ok, type Result } from '../core/result';
+import { fail, ok, problem, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
 import { look, type Place, type Seen } from '../understudy/looks';
@@ -180,7 +180,9 @@ export class Loop {
       truth,
       regret: (value: number) => regretOn(curve, value, truth),
     });
-    if (rule.kind === 'best' || rule.kind === 'plane') return ok(known(peakOf(values, heights)));
+    if (rule.kind === 'plane')
+      return fail(problem('kind', 'A grid has two truths.', 'Rehearse its two ladders.'));
+    if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;
     const limit = this.limit(plan, printed, order);
     // A limit lies somewhere between two rungs that jump: a second ladder looks between them.

@@ -38,6 +38,8 @@ const SentJob = z.object({
   line: z.number(),
   simulated: z.string().nullable(),
   endedAt: z.string().nullable(),
+  /** What nudges come to that were not taken back, mm upward. */
+  nudged: z.number(),
 });
 export type SentJob = z.infer<typeof SentJob>;
 
@@ -80,7 +82,7 @@ export function wires(db: Db) {
     `select ${NUDGE} from nudge where job_id in (select id from job where print_id = ?) order by id`,
   );
   const job = db.prepare(
-    `select id, machine_id as machineId, file_id as fileId, line, simulated, ended_at as endedAt
+    `select id, machine_id as machineId, file_id as fileId, line, simulated, ended_at as endedAt, nudged
        from job where id = ?`,
   );
   const run = db.prepare(

@@ -221,7 +221,7 @@ test('a machine is heated, talked to, tuned, and stopped with a key', async ({ p
   await left.press('Enter');
   await expect(page.getByText(/contradict each other/)).toBeVisible();
   await page.getByRole('button', { name: 'Remove' }).last().click();
-  await page.getByRole('button', { name: 'Into the ledger and the machine, prove, store' }).click();
+  await page.getByRole('button', { name: 'Save it, apply, prove, store' }).click();
   await expect(row(page, 'Extruder steps')).toContainText('agrees');
   await expect(
     page.getByText(/^370.4 steps\/mm of extruder steps, 400 before, stored/),

@@ -5,7 +5,6 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
 import { addsUp, type Setting } from '@/core/bench/settings';
-
 import { specFor, whyNot } from '@/core/ladders/make';
 import { kindFor, kindOf } from '@/core/ladders/registry';
 import { defaultWeights } from '@/core/reading/gather';
@@ -17,7 +16,7 @@ import { fail, problem } from '@/core/result';
 import { baseOf } from '@/core/route/base';
 import { findingOf, groupFor } from '../server/finding';
 import { copiesOf, groupsOf } from '../server/ladder';
-import { addedSince } from '../server/offset';
+import { addedTo } from '../server/offset';
 import { now, store } from '../server/store';
 import { refusedTo } from '../server/who';
 import { inThread } from '../server/threads';
@@ -148,7 +147,7 @@ export async function putIntoLedger(
   // What the machine was given since comes off what is still to be added to it.
   const { printedAt } = group.copies.at(-1)!.print;
   const added = (setting: Setting): number =>
-    addsUp(setting) ? addedSince(bench.machineId, common.simulated, printedAt) : 0;
+    addsUp(setting) ? addedTo(bench.machineId, common.simulated, printedAt) : 0;
   let id: number;
   if (typed === undefined) {
     const found = await findingOf(ladder, bench.bench, group);
@@ -159,14 +158,8 @@ export async function putIntoLedger(
     const put = ({ setting, value, range }: Proposal): number => {
       if (value === null) return 0;
       const off = added(setting);
-      const [low, high] = range?.map((end) => tidy(end - off)) ?? [null, null];
-      return ledger.put({
-        ...common,
-        setting,
-        value: tidy(value - off),
-        low: low ?? null,
-        high: high ?? null,
-      });
+      const [low, high] = range ? [tidy(range[0] - off), tidy(range[1] - off)] : [null, null];
+      return ledger.put({ ...common, setting, value: tidy(value - off), low, high });
     };
     // The one that is taken back by its id, with those that came with it, goes in last.
     id = db.transaction(() => [...others, first].map(put).at(-1)!)();

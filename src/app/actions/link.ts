@@ -3,18 +3,19 @@
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
+import { addedBy } from '@/core/bench/added';
 import type { ReportedSetting } from '@/core/bench/reported';
-import { addsUp, keptOffset, SettingName } from '@/core/bench/settings';
+import { addsUp, SettingName, storesOffset } from '@/core/bench/settings';
 import { kindFor } from '@/core/ladders/registry';
 import { tidy } from '@/core/numbers';
-import { lastHeight, type Floor } from '@/core/plan/nudged';
+import type { Floor } from '@/core/plan/nudged';
 import type { Plan } from '@/core/plan/plan';
 import { fail, parseWith, problem, type Failed, type Result } from '@/core/result';
 import { baseOf } from '@/core/route/base';
 import type { Act } from '@/link/protocol';
 import type { StoredBench } from '@/store/benches';
 import { askLink, isSimulated, standIns } from '../server/link';
-import { addedSince, addOffset } from '../server/offset';
+import { addOffset, heightOf, OFFSET, offsetIn, oneByOne } from '../server/offset';
 import { now, store } from '../server/store';
 import { inThread } from '../server/threads';
 import { refusedOffComputer, refusedTo } from '../server/who';
@@ -82,7 +83,7 @@ export async function applyToMachine(
   const setting = SettingName.safeParse(sentSetting);
   const value = z.number().safeParse(sentValue);
   if (!bench || !setting.success || !value.success) return gone('bench');
-  if (addsUp(setting.data)) return addOffset(bench);
+  if (addsUp(setting.data)) return oneByOne(bench.machineId, () => addOffset(bench));
   const applied = await askLink<{ before: number | null }>({
     act: 'apply',
     machine: bench.machineId,
@@ -175,7 +176,11 @@ export async function takeBackPut(benchId: unknown, putId: unknown): Promise<Ans
       problem('value', 'What was there before is not known.', 'Type it under Talk to the machine.'),
     );
   const act = { machine: bench.machineId, bench: bench.bench };
-  const back = await askLink({ act: 'apply', ...act, setting: put.setting, value: put.before });
+  // An amount comes off what the machine has now: others may have been added since.
+  const has = addsUp(put.setting) ? await offsetIn(bench) : null;
+  if (has && !has.ok) return has;
+  const value = has ? tidy(has.value - addedBy(put)) : put.before;
+  const back = await askLink({ act: 'apply', ...act, setting: put.setting, value });
   if (!back.ok) return back;
   if (put.stored) {
     const kept = await askLink({ act: 'store', ...act });
@@ -184,9 +189,8 @@ export async function takeBackPut(benchId: unknown, putId: unknown): Promise<Ans
   store().wires.takenBack(put.id, now());
   // What comes from files again, since the machine has it no more.
   if (addsUp(put.setting))
-    for (const { id, setting, simulated, carriedAt } of store().ledger.current(bench.id))
-      if (setting === put.setting && simulated === put.simulated && (carriedAt ?? '') >= put.at)
-        store().ledger.carry(id, null);
+    for (const { id, setting, carriedAt } of store().ledger.current(bench.id))
+      if (setting === put.setting && carriedAt === put.at) store().ledger.carry(id, null);
   revalidatePath('/', 'layout');
   return done;
 }
@@ -333,34 +337,38 @@ export async function keepHeight(benchId: unknown, jobId: unknown): Promise<Answ
   const refused = await refusedTo('start');
   if (refused) return refused;
   const bench = benchIn(benchId);
-  const { wires, files, ledger } = store();
-  const job = wires.job(idIn(jobId));
-  const file = job && files.get(job.fileId);
-  if (!bench || !file || job.machineId !== bench.machineId) return gone('print');
-  const height = lastHeight(file.plan, wires.nudges(job.id), job.line);
-  if (height === null || job.endedAt === null)
-    return fail(problem('nudge', 'Nothing was nudged on it.', 'Load the page again.'));
-  const simulated = job.simulated !== null;
-  const value = tidy(height - addedSince(bench.machineId, simulated, job.endedAt));
-  if (value === 0)
+  const job = store().wires.job(idIn(jobId));
+  if (!bench || !job || job.machineId !== bench.machineId) return gone('print');
+  return oneByOne(bench.machineId, async () => {
+    const reached = heightOf(job, bench);
+    if (!reached)
+      return fail(problem('nudge', 'Nothing was nudged on it.', 'Load the page again.'));
+    const { left, kept, simulated, ladderId } = reached;
+    if (kept)
+      return fail(problem('nudge', 'This height was taken over already.', 'Load the page again.'));
+    store().ledger.put({
+      benchId: bench.id,
+      setting: OFFSET,
+      value: left,
+      low: null,
+      high: null,
+      base: baseOf(bench.bench),
+      ladderId,
+      simulated,
+      foundAt: now(),
+    });
+    revalidatePath('/', 'layout');
+    // A machine that keeps it in a file has it from every file that is made now.
+    if (!storesOffset(bench.bench.machine.dialect)) return done;
+    if (job.nudged === 0) return addOffset(bench);
     return fail(
-      problem('nudge', 'The machine has this height already.', 'Nothing is left to be done.'),
+      problem(
+        'nudge',
+        'It is in the ledger, but what was nudged may still stand in the machine: it could not be taken back.',
+        'Switch the machine off and on, then apply the first-layer offset on its page.',
+      ),
     );
-  ledger.put({
-    benchId: bench.id,
-    setting: 'zOffset',
-    value,
-    low: null,
-    high: null,
-    base: baseOf(bench.bench),
-    ladderId: file.ladderId,
-    simulated,
-    foundAt: now(),
   });
-  revalidatePath('/', 'layout');
-  const { dialect } = bench.bench.machine;
-  // A machine that keeps it in a file has it from every file that is made now.
-  return keptOffset(dialect) !== null && dialect.save !== '' ? addOffset(bench) : done;
 }
 
 export async function pausePrint(benchId: unknown): Promise<Answer> {

@@ -1,7 +1,7 @@
 import { DIALECTS, type Column } from '../dialect/dialect';
 import { reportLines } from '../dialect/report';
 import { benchFor } from '../testing';
-import { columnIn, holds, restoring, settingsIn } from './reported';
+import { columnIn, holds, restoring, settingsIn, valuesOf } from './reported';
 
 const VALUES = {
   advance: { advance: 0.05 },
@@ -88,4 +88,10 @@ test('an acceleration is in force though the machine caps that of travel, whatev
   const [seen] = settingsIn(bench.machine.dialect, report);
   expect(seen!.setting).toBe('acceleration');
   expect(holds(seen!, travelAcceleration, bench)).toBe(true);
+});
+
+test('a report as values, setting by setting', () => {
+  const seen = settingsIn(DIALECTS.A, 'M92 E415\nM900 K0.4\nM851 Z-0.04');
+  expect(valuesOf(seen)).toEqual({ steps: 415, advance: 0.4, zOffset: -0.04 });
+  expect(valuesOf([])).toEqual({});
 });

@@ -12,6 +12,7 @@ import {
   SETTING_NAMES,
   settingInfo,
   type Setting,
+  type Values,
 } from './settings';
 
 export type ReportedSetting = {
@@ -45,6 +46,10 @@ export function settingsIn(dialect: Dialect, report: string): ReportedSetting[] 
     return [{ setting, value: values[row.own]!, values, line: last.line, text: last.text }];
   });
 }
+
+/** What a report says, setting by setting. */
+export const valuesOf = (seen: readonly ReportedSetting[]): Values =>
+  Object.fromEntries(seen.map(({ setting, value }) => [setting, value]));
 
 /** What a machine keeps of a setting that files add to. */
 function offsetIn(setting: Setting, dialect: Dialect, report: string): ReportedSetting[] {

@@ -343,6 +343,10 @@ export const isCommanded = (setting: Setting): boolean => {
 export const keptOffset = ({ nudge }: Pick<Dialect, 'nudge'>): string | null =>
   /^M290 Z\{/.test(nudge) ? 'M851 Z{offset}' : null;
 
+/** Whether a machine takes and stores by command what files add to. */
+export const storesOffset = (dialect: Pick<Dialect, 'nudge' | 'save'>): boolean =>
+  keptOffset(dialect) !== null && dialect.save !== '';
+
 /** The line that puts all that a machine keeps of a setting into it; null where it keeps it in a file. */
 export function keptLine(setting: Setting, value: number, bench: Described): string | null {
   if (!addsUp(setting)) return valueLine(setting, value, bench);

@@ -3,7 +3,6 @@
 import type { Ends, LadderKind } from '../ladders/types';
 import { clamp, mean, quantile, short, tidy } from '../numbers';
 import type { Axis } from '../plan/plan';
-import { FEWEST_RUNGS } from '../plan/limits';
 import { valuesOn } from '../plan/axes';
 import { seeded } from '../random';
 import { fail, ok, problem, type Result } from '../result';
@@ -19,6 +18,8 @@ import { pool, weighed, type Look } from './pool';
 import { beyond, nextOf, refine } from './refine';
 
 const DRAWS = 300;
+/** Fewer cells, three rows of three but one, say nothing of a plane. */
+const FEWEST_CELLS = 8;
 /** Share of draws in an end row or column above which the answer may lie outside. */
 const EDGE_SHARE = 0.5;
 /** Central share of the draws that is told as the 80 % range: drawn surfaces wander more than prints do. */
@@ -89,11 +90,11 @@ export function findPlane(given: Case, least: readonly Setting[]): Result<Findin
   const looks = [...own, ...earlier.flatMap((one) => cells.looks(one))];
   const opinions = pool(looks, weights);
   const scored = new Set(pool(own, weights).flatMap((one) => one.values)).size;
-  if (scored < FEWEST_RUNGS ** 2 - 1)
+  if (scored < FEWEST_CELLS)
     return fail(
       problem(
         'scores',
-        `${scored} of ${plan.rungs.length} cells have a score; a plane needs at least ${FEWEST_RUNGS ** 2 - 1}.`,
+        `${scored} of ${plan.rungs.length} cells have a score; a plane needs at least ${FEWEST_CELLS}.`,
         'Score more cells.',
       ),
     );

@@ -11,5 +11,8 @@ create table nudge (
 ) strict;
 create index nudge_of_job on nudge (job_id, id);
 
+-- What nudges come to that were not taken back, mm upward.
+alter table job add column nudged real not null default 0;
+
 -- What a simulated machine had in force when it began to print, as JSON by setting.
 alter table job add column had text;

@@ -1,7 +1,7 @@
 'use client';
 // Extruder steps without a file: heat, mark, feed, measure what is left, again, then into the machine.
 import { useState } from 'react';
-import { tooCold } from '@/core/bench/feeding';
+import { meltsAt, tooCold } from '@/core/bench/feeding';
 import { settingInfo } from '@/core/bench/settings';
 import { workedSteps } from '@/core/ladders/extruder-steps/kind';
 import type { Feeding, Heat } from '@/core/link-state';
@@ -19,7 +19,11 @@ export type StepsActs = {
   feed: () => Promise<Outcome>;
   /** What a ruler says beside a simulated machine, mm. */
   ruler: () => Promise<Result<number>>;
-  keepSteps: (left: readonly number[]) => Promise<Outcome>;
+  keepSteps: (measured: {
+    setting: 'steps' | 'rotation';
+    present: number;
+    left: readonly number[];
+  }) => Promise<Outcome>;
 };
 
 type Props = {
@@ -27,6 +31,8 @@ type Props = {
   nozzle: Heat | undefined;
   usual: number;
   slowly: Slowly;
+  /** °C at which its material is still extruded. */
+  coldest: number;
   feeding: Feeding | null;
   simulated: boolean;
   stores: boolean;
@@ -40,8 +46,8 @@ export function ExtruderSteps(props: Props) {
   const { title, unit, decimals } = settingInfo(present.setting);
   const [measured, setMeasured] = useState<Measured[]>([]);
   const [typed, setTyped] = useState<number | null>(null);
-  const cold = tooCold(nozzle);
-  const heating = (nozzle?.target ?? 0) > 0;
+  const cold = tooCold(nozzle, props.coldest);
+  const heating = meltsAt(nozzle, props.coldest);
   const running = feeding?.state === 'running';
   // What was fed last and is not measured yet.
   const open =
@@ -170,12 +176,13 @@ export function ExtruderSteps(props: Props) {
             needs="start"
             working="Putting it in …"
             act={async () => {
-              const done = await acts.keepSteps(left);
+              const { setting, value } = present;
+              const done = await acts.keepSteps({ setting, present: value, left });
               if (done.ok) setMeasured([]);
               return done;
             }}
           >
-            {props.stores ? 'Into the ledger and the machine, prove, store' : 'Into the ledger'}
+            {props.stores ? 'Save it, apply, prove, store' : 'Save it to the ledger'}
           </ActButton>
         </div>
       )}

@@ -54,7 +54,7 @@ export function HeatForm({ usual, hot, coolsInS, idleMin, heat, idleAfter }: Pro
       )}
       {coolsInS !== null && (
         <p className="mt-2">
-          Nobody at it: heaters go off in {Math.max(1, Math.ceil(coolsInS / 60))} min.
+          Left alone, its heaters go off in {Math.max(1, Math.ceil(coolsInS / 60))} min.
         </p>
       )}
       <label className="soft mt-2 flex flex-wrap items-center gap-x-2">

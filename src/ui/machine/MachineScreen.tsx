@@ -57,6 +57,8 @@ type Props = {
   hottest: { nozzle: number; bed: number };
   usual: { nozzle: number; bed: number };
   slowly: Slowly;
+  /** °C at which its material is still extruded. */
+  coldest: number;
   ports: readonly { path: string; about: string }[];
   standIns: readonly { address: string; name: string; machine: string }[];
   last: string | null;
@@ -219,9 +221,10 @@ function SideBySide({
   dialect,
   usual,
   slowly,
+  coldest,
   state,
   done,
-}: Pick<Props, 'acts' | 'found' | 'carried' | 'dialect' | 'usual' | 'slowly'> & {
+}: Pick<Props, 'acts' | 'found' | 'carried' | 'dialect' | 'usual' | 'slowly' | 'coldest'> & {
   state: LinkState;
   done: string;
 }) {
@@ -332,6 +335,7 @@ function SideBySide({
           nozzle={state.heat.nozzle}
           usual={usual.nozzle}
           slowly={slowly}
+          coldest={coldest}
           feeding={state.feeding}
           simulated={simulated}
           stores={stores}

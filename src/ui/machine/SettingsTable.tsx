@@ -2,7 +2,7 @@
 // The ledger beside the machine, differences first.
 import type { ComparedSetting } from '@/core/bench/compare';
 import { addsUp } from '@/core/bench/settings';
-import { short } from '@/core/numbers';
+import { short, signed } from '@/core/numbers';
 import { capital } from '@/core/text';
 import { ActButton, type Outcome } from '../common/ActButton';
 
@@ -40,11 +40,7 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
               {capital(title)} <span className="soft whitespace-nowrap">{unit}</span>
             </span>
             <Cell title="Ledger">
-              {ledger === null
-                ? '–'
-                : adds
-                  ? `add ${ledger > 0 ? '+' : ''}${short(ledger)}`
-                  : short(ledger)}
+              {ledger === null ? '–' : adds ? `add ${signed(ledger)}` : short(ledger)}
             </Cell>
             <Cell title="In force" className={off}>
               {inForce === null ? '–' : short(inForce)}

@@ -1,9 +1,8 @@
 'use client';
 // The height of a first layer, nudged while it prints.
-import { short, tidy, TYPED_SLACK } from '@/core/numbers';
+import { short, signed, tidy, TYPED_SLACK } from '@/core/numbers';
 import { floorAt, type Floor } from '@/core/plan/nudged';
 import { ActButton, type Outcome } from '../common/ActButton';
-import { signed } from './NudgeMarks';
 
 /** Steps of the buttons, mm. */
 const STEPS = [0.05, 0.02];
@@ -22,7 +21,7 @@ export function HeightNudge({ total, floors, line, nudge }: Props) {
   return (
     <section aria-label="Height while it prints" className="mt-5 max-w-md">
       <div className="grid grid-cols-2 gap-2">
-        {[...STEPS.map((mm) => mm), ...STEPS.map((mm) => -mm)].map((mm) => (
+        {[...STEPS, ...STEPS.map((mm) => -mm)].map((mm) => (
           <ActButton
             key={mm}
             className="btn-quiet h-16 text-xl font-semibold"

@@ -1,10 +1,8 @@
 // Where nudges took effect, on a drawing from above.
-import { short } from '@/core/numbers';
+import { signed } from '@/core/numbers';
 import type { Nudge } from '@/core/plan/nudged';
 
 export type Frame = { minX: number; minY: number; maxX: number; maxY: number };
-
-export const signed = (mm: number): string => `${mm > 0 ? '+' : ''}${short(mm)}`;
 
 export function NudgeMarks({ nudges, frame }: { nudges: readonly Nudge[]; frame: Frame }) {
   const share = (value: number, from: number, to: number) =>

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useState } from 'react';
 import type { LinkState } from '@/core/link-state';
-import { short } from '@/core/numbers';
+import { short, signed } from '@/core/numbers';
 import { lastHeight, nudgedBy, type Floor, type Nudge } from '@/core/plan/nudged';
 import { secondsAt, type LineTimes } from '@/core/motion/line-times';
 import type { Plan, Rung } from '@/core/plan/plan';
@@ -17,7 +17,7 @@ import { isOver, JobButtons, type JobActs } from '../machine/JobPanel';
 import { StopEverything } from '../machine/StopEverything';
 import { useMachine } from '../machine/useMachine';
 import { HeightNudge } from './HeightNudge';
-import { NudgeMarks, signed, type Frame } from './NudgeMarks';
+import { NudgeMarks, type Frame } from './NudgeMarks';
 
 type Props = {
   machine: number;
@@ -43,8 +43,9 @@ type FirstLayer = {
   plan: Pick<Plan, 'rungs'>;
   /** Whether the machine takes and stores its height by command. */
   stores: boolean;
-  /** Whether the height that it came to was taken over. */
+  /** Whether the height that it came to was taken over, and what is left to add; null where it is not over. */
   kept: boolean;
+  left: number | null;
 };
 type RungLine = Named<Rung>;
 
@@ -176,12 +177,7 @@ export function RunningPrint(props: Props) {
           )}
         </div>
         {layer && now && mine?.state === 'printing' && (
-          <HeightNudge
-            total={total}
-            floors={layer.floors}
-            line={mine.sure}
-            nudge={(mm) => acts.nudge(mm)}
-          />
+          <HeightNudge total={total} floors={layer.floors} line={mine.sure} nudge={acts.nudge} />
         )}
         {last !== null && mine && layer?.kept && (
           <p className="border-success my-4 border-l-4 pl-3">
@@ -193,8 +189,10 @@ export function RunningPrint(props: Props) {
         {last !== null && mine && !layer?.kept && (
           <div className="border-secondary my-4 border-l-4 pl-3">
             <p className="mb-2">
-              It came to <b>{signed(last)} mm</b> last: {signed(total)} of that was nudged, and
-              taken back at its end.
+              The last patch stood at <b>{signed(last)} mm</b>, {signed(total)} of it nudged.{' '}
+              {mine.nudged === 0
+                ? 'What was nudged was taken back at the end.'
+                : 'What was nudged could not be taken back: switch the machine off and on.'}
             </p>
             <ActButton
               className={done ? 'btn-quiet' : 'btn-main'}
@@ -203,7 +201,7 @@ export function RunningPrint(props: Props) {
               act={() => acts.keepHeight(mine.id)}
             >
               {layer!.stores
-                ? `Add ${signed(last)} mm to the machine, prove, store`
+                ? `Add ${signed(layer!.left ?? last)} mm to the machine, prove, store`
                 : `Put ${signed(last)} mm into the ledger`}
             </ActButton>
           </div>

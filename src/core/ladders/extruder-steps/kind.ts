@@ -103,7 +103,7 @@ export function workedSteps(
       problem(
         'left',
         `That means ${short(fed)} mm came out of ${short(length)} mm: no extruder is that far off.`,
-        'Measure from the extruder to the mark, in mm. If it is so, correct “value in the machine now” or look for slipping, and run the file again.',
+        'Measure from the extruder to the mark, in mm. If it is so, look for slipping, and feed it again.',
       ),
     );
   const value = WAYS.find((way) => way.setting === setting)!.next(present, length, fed);

@@ -7,7 +7,7 @@ import type { Box } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
-import { short, STEP_SLACK, tidy, TYPED_SLACK } from '../../numbers';
+import { short, signed, STEP_SLACK, tidy, TYPED_SLACK } from '../../numbers';
 import { climb } from '../climb';
 import { labelsOf, movedTo, rearward } from '../climbing';
 import { inBounds } from '../commands';
@@ -235,7 +235,7 @@ export const firstLayer = patternKind<Spec>({
     say:
       value === 0
         ? `The z offset of ${machine.name} stays as it is.`
-        : `Add ${value > 0 ? '+' : ''}${short(value)} mm to the z offset of ${machine.name} and store it: ${value > 0 ? 'the nozzle starts higher' : 'the nozzle starts lower'}.`,
+        : `Add ${signed(value)} mm to the z offset of ${machine.name} and store it: ${value > 0 ? 'the nozzle starts higher' : 'the nozzle starts lower'}.`,
   }),
   floors({ rungs, spec, layerHeight }) {
     const inOrder = [...rungs].sort((a, b) => a.line - b.line);

@@ -8,7 +8,7 @@ import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { areaOf, beadWidthOf, conditionsOf, layerHeightOf } from '../../deposit/conditions';
 import type { Step } from '../../deposit/step';
-import { mean, short, snap, tidy } from '../../numbers';
+import { mean, short, signed, snap, tidy } from '../../numbers';
 import { axisOf, leadValues } from '../../plan/axes';
 import { fail, ok, problem } from '../../result';
 import { settingInfo, type Setting } from '../../bench/settings';
@@ -265,7 +265,7 @@ export const nozzleAlignment = patternKind<Spec>({
   },
   carry: (_, value, { machine }) => ({
     lines: [],
-    say: `Move the second nozzle of ${machine.name} by ${value > 0 ? '+' : ''}${short(value)} mm: add it to where its lines should land. Firmwares differ in the sign of a tool offset, so print the vernier once more after the change.`,
+    say: `Move the second nozzle of ${machine.name} by ${signed(value)} mm: add it to where its lines should land. Firmwares differ in the sign of a tool offset, so print the vernier once more after the change.`,
   }),
   otherCause: 'Print it again.',
 });

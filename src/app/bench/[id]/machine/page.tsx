@@ -2,6 +2,7 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { inForce } from '@/core/bench/in-force';
+import { MATERIALS } from '@/core/bench/materials';
 import { settingInfo, type Values } from '@/core/bench/settings';
 import { slowly } from '@/core/ladders/extruder-steps/kind';
 import {
@@ -88,6 +89,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         hottest={{ nozzle: machine.extruder.hottest, bed: machine.bedHottest }}
         usual={{ nozzle: Math.round(inForce(bench).nozzle), bed: filament.bed }}
         slowly={slowly(bench)}
+        coldest={MATERIALS[filament.material].coldest}
         ports={ports}
         standIns={standIns()}
         last={wires.of(machineId)?.address ?? null}

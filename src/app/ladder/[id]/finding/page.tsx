@@ -103,7 +103,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
         rungs={stands.rungs}
         height={stands.height}
         width={stands.width}
-        from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of the ladders before` : ''}`}
+        from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of other prints` : ''}`}
         criteria={criteria.map((one) => ({
           ...one,
           means: criterionMeans(scores, one.name, plan.rungs.length),

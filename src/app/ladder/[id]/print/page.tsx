@@ -1,7 +1,6 @@
 import type { Bench } from '@/core/bench/bench';
-import type { StoredBench } from '@/store/benches';
 import type { Checked, StoredFile } from '@/store/ladders';
-import { addsUp, keptOffset } from '@/core/bench/settings';
+import { addsUp, storesOffset } from '@/core/bench/settings';
 import type { LadderKind } from '@/core/ladders/types';
 import type { Plan } from '@/core/plan/plan';
 import { marksSaid } from '@/core/plan/marks';
@@ -23,7 +22,7 @@ import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, ladderView } from '../../../server/ladder';
 import { askingDevice, phoneHosts } from '../../../server/who';
 import { linkState } from '../../../server/link';
-import { addedSince } from '../../../server/offset';
+import { heightOf } from '../../../server/offset';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
@@ -58,29 +57,17 @@ async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
   return checked;
 }
 
-/** Whether the height that a print came to was taken over since. */
-function heightKept(jobId: number, { id, machineId }: StoredBench): boolean {
-  const job = store().wires.job(jobId);
-  if (!job?.endedAt) return false;
-  const { endedAt, simulated } = job;
-  return (
-    addedSince(machineId, simulated !== null, endedAt) !== 0 ||
-    store()
-      .ledger.current(id)
-      .some(({ setting, foundAt }) => addsUp(setting) && foundAt > endedAt)
-  );
-}
-
 /** What can be nudged while a first layer prints; null for every other print. */
-function firstLayerOf({ floors }: LadderKind, plan: Plan, kept: boolean) {
+function firstLayerOf({ floors }: LadderKind, plan: Plan, height: ReturnType<typeof heightOf>) {
   const { dialect } = plan.bench.machine;
   return floors && plan.frame
     ? {
         frame: plan.frame,
         floors: floors(plan),
         plan: { rungs: plan.rungs },
-        stores: keptOffset(dialect) !== null && dialect.save !== '',
-        kept,
+        stores: storesOffset(dialect),
+        kept: height?.kept ?? false,
+        left: height?.left ?? null,
       }
     : null;
 }
@@ -101,7 +88,9 @@ export default async function PrintPage({ params, searchParams }: Props) {
   const wire = await linkState(bench.machineId);
   const { name } = bench.bench.machine;
   const machineHref = `/bench/${bench.id}/machine`;
-  if (wire?.job?.file === file.id && (isUnderWay(wire.job.state) || !again))
+  if (wire?.job?.file === file.id && (isUnderWay(wire.job.state) || !again)) {
+    const sent = store().wires.job(wire.job.id);
+    const height = sent && heightOf(sent, bench);
     return (
       <>
         <LadderHeader view={view} here="print" />
@@ -111,7 +100,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
           fileId={file.id}
           first={wire}
           stands={onSharedAxis(plan)}
-          firstLayer={firstLayerOf(view.kind, plan, heightKept(wire.job.id, bench))}
+          firstLayer={firstLayerOf(view.kind, plan, height)}
           picture={`/files/${file.id}/picture`}
           times={await inThread('reached', { bytes: store().files.bytes(file.id)!, plan })}
           ladder={ladder.id}
@@ -127,6 +116,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
         />
       </>
     );
+  }
   const { audited, times } = await checkedOf(file);
   const copies = copiesOf(ladder.id).length;
   const stands = onSharedAxis(plan);

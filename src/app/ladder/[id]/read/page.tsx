@@ -4,15 +4,16 @@ import { archiveIt } from '../../../actions/archive';
 import { readAgain, itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
-import { store } from '../../../server/store';
+import { now, store } from '../../../server/store';
 import { askingDevice, computerReader, ownerOf, phoneHosts, sameName } from '../../../server/who';
 import type { Checked } from '@/store/ladders';
 import type { ReadingRow } from '@/store/readings';
+import { ago } from '@/ui/common/format';
 import { OnPhone } from '@/ui/common/OnPhone';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
-import { PrintRun } from '@/ui/print/PrintRun';
+import { HowItPrinted } from '@/ui/print/HowItPrinted';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
@@ -106,8 +107,9 @@ export default async function ReadPage({ params, searchParams }: Props) {
         </p>
       )}
       {run && (
-        <PrintRun
+        <HowItPrinted
           {...run}
+          ended={ago(run.endedAt, Date.parse(now()))}
           nudges={wires.nudgesOf(open.print.id)}
           planned={plannedS(files.checked(open.print.fileId))}
           above={

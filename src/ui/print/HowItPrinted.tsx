@@ -1,14 +1,17 @@
 // How a copy was printed over the wire: when, how long, how warm, and what was nudged.
 import type { HeatRow } from '@/core/link-state';
 import type { Nudge } from '@/core/plan/nudged';
+import { signed } from '@/core/numbers';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
 import { HeatCurve } from '../machine/HeatCurve';
-import { NudgeMarks, signed, type Frame } from './NudgeMarks';
+import { NudgeMarks, type Frame } from './NudgeMarks';
 
 type Props = {
   startedAt: string;
   endedAt: string;
+  /** How long ago that was, in words. */
+  ended: string;
   heat: readonly HeatRow[];
   nudges: readonly Nudge[];
   /** Seconds that the planner had said. */
@@ -17,22 +20,19 @@ type Props = {
   above: { picture: string; frame: Frame } | null;
 };
 
-const clock = (iso: string): string => iso.slice(0, 16).replace('T', ' ');
-
-export function PrintRun({ startedAt, endedAt, heat, nudges, planned, above }: Props) {
-  const seconds = (Date.parse(endedAt) - Date.parse(startedAt)) / 1000;
+export function HowItPrinted({ startedAt, endedAt, ended, heat, nudges, planned, above }: Props) {
+  const after = (at: string): string => duration((Date.parse(at) - Date.parse(startedAt)) / 1000);
   const bed = heat.map((row) => row[3]).filter((celsius) => celsius > 0);
   return (
     <details className="mx-4 lg:mx-7">
       <summary className="soft min-h-8 cursor-pointer leading-8">
-        Printed over the wire in {duration(seconds)}
+        Printed over the wire in {after(endedAt)}
         {nudges.length > 0 && `, nudged by ${signed(nudges.at(-1)!.total)} mm`}
       </summary>
       <div className="flex flex-wrap items-start gap-x-10 gap-y-2 pb-4">
         <div className="max-w-2xl min-w-0 flex-1 basis-72">
           <p>
-            From {clock(startedAt)} to {clock(endedAt)} UTC.
-            {planned !== null && ` The planner had said ${duration(planned)}.`}
+            It ended {ended}.{planned !== null && ` The planner had said ${duration(planned)}.`}
             {bed.length > 0 && ` The bed was at ${Math.round(Math.max(...bed))} °C at most.`}
           </p>
           <HeatCurve rows={heat} />
@@ -53,7 +53,7 @@ export function PrintRun({ startedAt, endedAt, heat, nudges, planned, above }: P
                 <li key={`${line} ${at}`}>
                   <b>{signed(mm)} mm</b>{' '}
                   <span className="soft">
-                    at line {line.toLocaleString('en')}, {at.slice(11, 19)}: {signed(total)} in all
+                    after {after(at)}, at line {line.toLocaleString('en')}: {signed(total)} in all
                   </span>
                 </li>
               ))}
