@@ -64,7 +64,8 @@ function optionOf(
     xAxis: {
       type: 'value',
       max: 'dataMax',
-      axisLabel: { ...text, formatter: time },
+      // The last one would stand upon the one before it.
+      axisLabel: { ...text, formatter: time, showMaxLabel: false },
       splitLine: { show: false },
       splitNumber: 4,
     },
