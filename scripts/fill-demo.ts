@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
 import { sightOf } from '../src/core/view/ladder-picture';
 import { measure } from '../src/rehearsal/instruments';
-import { placesOf } from '../src/rehearsal/loop';
+import { placesOf } from '../src/rehearsal/places';
 import type { Setting } from '../src/core/bench/settings';
 import { scored } from '../src/understudy/eye';
 import { drawPrint, FILAMENT_COLOURS } from '../src/understudy/picture';
@@ -108,6 +108,8 @@ db.transaction(() => {
   tryOut(newtId, 'temperature', READY[1]!, 'eel', 2);
   // Wren's hood again: pressure advance by hairpins, and Otter's second nozzle, on the understudy as well.
   tryOut(fast, 'advance-hairpins', READY[0]!, 'brine', 1);
+  // Brine strings: heat and retraction in one print.
+  tryOut(fast, 'heat-retraction', READY[0]!, 'brine', 0.5);
   tryOut(two, 'nozzle-alignment', READY[0]!, 'lantern', 1);
   places(db).set('bench', String(main));
 })();

@@ -14,14 +14,17 @@ export function addKinds(program: Command): void {
     .description('list the kinds of ladders')
     .option('--json', 'as JSON')
     .action(({ json }: { json?: true }) => {
-      const list = kinds().map(({ id, title, finds: [setting], criteria, measures = [] }) => ({
-        id,
-        title,
-        setting,
-        unit: settingInfo(setting).unit,
-        criteria: criteria.map(({ name }) => name),
-        measured: measures.map(({ label }) => label),
-      }));
+      const list = kinds().map(
+        ({ id, title, finds, finds: [setting], criteria, measures = [] }) => ({
+          id,
+          title,
+          setting,
+          unit: settingInfo(setting).unit,
+          settings: finds,
+          criteria: criteria.map(({ name }) => name),
+          measured: measures.map(({ label }) => label),
+        }),
+      );
       if (json) return print(JSON.stringify(list, null, 2));
       for (const { id, title, unit, criteria, measured } of list) {
         const looked =

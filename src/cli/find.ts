@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import { z } from 'zod';
-import { kindFor } from '../core/ladders/registry';
+import { kindFor, singleFor } from '../core/ladders/registry';
 import { StoredPlan, type Plan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { findValue } from '../core/reading/find-value';
@@ -53,7 +53,13 @@ export function addFind(program: Command): void {
 function asJson(finding: Finding) {
   const [{ setting, value, range }, ...also] = finding.values;
   const { unit } = settingInfo(setting);
-  const next = finding.next && { ...finding.next, range: nextRange(finding) };
+  const single = finding.next?.single;
+  const next = finding.next && {
+    ...finding.next,
+    range: nextRange(finding),
+    // Of a grid on which one setting alone matters, the ladder of that setting.
+    ...(single ? { kind: singleFor(single)?.id } : {}),
+  };
   return { ...finding, setting, unit, value, range, also, next };
 }
 

@@ -14,6 +14,7 @@ import { NOTICEABLE, type Regret } from '../rehearsal/regret';
 import { SHARES } from '../understudy/eye';
 import { demoBench } from '../understudy/understudies';
 import { must, pick, print, readBench } from './io';
+import { rehearseGrid } from './plane-loop';
 
 type Given = {
   machine: MachinePreset;
@@ -38,6 +39,7 @@ export function addLoop(program: Command): void {
       const kind = must(kindOf(id));
       const bench = given.bench ? must(readBench(given.bench)) : must(benchNamed(given.machine));
       const seeds = must(seedsOf(given.seeds));
+      if (kind.rule.kind === 'plane') return rehearseGrid(kind, bench, seeds, given.json === true);
       const loop = must(Loop.on(kind, bench));
       const trials = seeds.map((seed) => {
         const trial = must(loop.trial(seed, !given.once));
@@ -71,9 +73,9 @@ export function seedsOf(text: string): Result<number[]> {
   return ok(Array.from({ length: to - from + 1 }, (_, i) => from + i));
 }
 
-const within = (value: number | null, truth: number, far: number): boolean =>
+export const within = (value: number | null, truth: number, far: number): boolean =>
   value !== null && Math.abs(value - truth) <= far * (1 + STEP_SLACK);
-const holds = (range: [number, number] | null, truth: number): boolean =>
+export const holds = (range: [number, number] | null, truth: number): boolean =>
   range !== null && truth >= range[0] && truth <= range[1];
 
 /** How often, of all trials: counts, and the median distance. */

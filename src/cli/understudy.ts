@@ -8,7 +8,7 @@ import { readBytes } from '../core/gcode/read';
 import { parsePlan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { problem } from '../core/result';
-import { placesOf } from '../rehearsal/loop';
+import { placesOf } from '../rehearsal/places';
 import { scored } from '../understudy/eye';
 import { look } from '../understudy/looks';
 import { drawPrint, FILAMENT_COLOURS, type View } from '../understudy/picture';

@@ -1,17 +1,20 @@
 import { MACHINES, type MachinePreset } from '../core/bench/presets';
 import { kinds } from '../core/ladders/registry';
 import { benchFor, good } from '../core/testing';
+import type { LadderKind } from '../core/ladders/types';
 import { Loop } from './loop';
+import { PlaneLoop } from './plane-loop';
 
 const SEED = 11;
 
-test.each(kinds().map((kind) => [kind.id, kind] as const))(
+const machineFor = (kind: LadderKind): MachinePreset =>
+  (Object.keys(MACHINES) as MachinePreset[]).find((one) => !kind.unfit?.(benchFor(one)))!;
+
+const all = kinds().map((kind) => [kind.id, kind] as const);
+test.each(all.filter(([, { rule }]) => rule.kind !== 'plane'))(
   '%s goes through the whole loop, and its truth is a number',
   (_, kind) => {
-    const machine = (Object.keys(MACHINES) as MachinePreset[]).find(
-      (one) => !kind.unfit?.(benchFor(one)),
-    )!;
-    const bench = benchFor(machine);
+    const bench = benchFor(machineFor(kind));
     const trial = good(good(Loop.on(kind, bench)).trial(SEED, false));
     const { min, max } = kind.bounds(bench)[kind.finds[0]]!;
     expect(Number.isFinite(trial.truth)).toBe(true);
@@ -19,6 +22,28 @@ test.each(kinds().map((kind) => [kind.id, kind] as const))(
     else {
       expect(trial.value).toBeGreaterThanOrEqual(min);
       expect(trial.value).toBeLessThanOrEqual(max);
+    }
+  },
+  120_000,
+);
+
+test.each(all.filter(([, { rule }]) => rule.kind === 'plane'))(
+  '%s goes through the whole loop, both truths are numbers, and it is cheaper than two ladders',
+  (_, kind) => {
+    const bench = benchFor(machineFor(kind));
+    const loop = good(PlaneLoop.on(kind, bench));
+    const { sides } = good(loop.trial(SEED));
+    const bounds = kind.bounds(bench);
+    for (const { setting, truth, value, range } of sides) {
+      expect(Number.isFinite(truth)).toBe(true);
+      if (value === null) continue;
+      expect(value).toBeGreaterThanOrEqual(bounds[setting]!.min);
+      expect(value).toBeLessThanOrEqual(bounds[setting]!.max);
+      expect(range![0]).toBeLessThanOrEqual(range![1]);
+    }
+    if (loop.singles) {
+      expect(loop.cost.minutes).toBeLessThan(loop.singles.minutes);
+      expect(loop.cost.grams).toBeLessThan(loop.singles.grams);
     }
   },
   120_000,

@@ -18,11 +18,12 @@ import { ratioOf, type Range } from '../core/ladders/climb';
 import { fail, ok, problem, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { quality, scored, trueQuality } from '../understudy/eye';
-import { look, type Place, type Seen } from '../understudy/looks';
+import { look, type Seen } from '../understudy/looks';
 import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths, type Truths } from '../understudy/truths';
 import { EXACT, measure } from './instruments';
 import { withFound } from './found-before';
+import { placesOf } from './places';
 import { curveOf, regretMeasured, regretOn, type Regret } from './regret';
 
 /** What one hidden machine brought. */
@@ -181,7 +182,7 @@ export class Loop {
       regret: (value: number) => regretOn(curve, value, truth),
     });
     if (rule.kind === 'plane')
-      return fail(problem('kind', 'A grid has two truths.', 'Rehearse its two ladders.'));
+      return fail(problem('kind', 'A grid has two truths.', 'Rehearse it as a grid.'));
     if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;
     const limit = this.limit(plan, printed, order);
@@ -278,13 +279,6 @@ const USUAL = { from: 0, to: 0, step: 0.02 };
 /** Of what is seen, what the kind looks at. */
 const only = (names: readonly Criterion[], seen: Seen): Seen =>
   Object.fromEntries(names.flatMap((name) => (name in seen ? [[name, seen[name]]] : [])));
-
-/** Where each rung of a plan is looked at. */
-export const placesOf = ({ rungs }: Plan): Place[] =>
-  rungs.map(({ z, boxes, looked }) => {
-    const box = looked ?? boxes?.[0];
-    return box ? { z, box } : { z };
-  });
 
 /** What this bench allows of what a kind finds, and the finest step of it. */
 function endsOf(kind: LadderKind, bench: Bench) {

@@ -1,5 +1,7 @@
 /** What was hidden in a simulated machine, in words; the best value is printed for, not looked up. */
 
+import type { Bench } from '../core/bench/bench';
+import type { LadderKind } from '../core/ladders/types';
 import type { Plan } from '../core/plan/plan';
 import { kindOf } from '../core/ladders/registry';
 import { short } from '../core/numbers';
@@ -7,6 +9,7 @@ import { ok, type Result } from '../core/result';
 import { settingInfo } from '../core/bench/settings';
 import { drawTruths, type Truths } from '../understudy/truths';
 import { Loop } from './loop';
+import { PlaneLoop } from './plane-loop';
 
 export type Revealed = { name: string; value: string }[];
 
@@ -15,6 +18,7 @@ export function revealed({ kind: id, bench }: Plan, seed: number): Result<Reveal
   if (!kind.ok) return kind;
   // Of a form that is not ours no fine ladder can be printed.
   if (kind.value.ofFile) return ok(hiddenIn(drawTruths(bench, seed)));
+  if (kind.value.rule.kind === 'plane') return together(kind.value, bench, seed);
   const loop = Loop.on(kind.value, bench);
   if (!loop.ok) return loop;
   const truths = drawTruths(bench, seed);
@@ -29,6 +33,23 @@ export function revealed({ kind: id, bench }: Plan, seed: number): Result<Reveal
     },
     ...hiddenIn(truths),
   ]);
+}
+
+/** The joint best of two settings. */
+function together(kind: LadderKind, bench: Bench, seed: number): Result<Revealed> {
+  const loop = PlaneLoop.on(kind, bench);
+  if (!loop.ok) return loop;
+  const truths = drawTruths(bench, seed);
+  const best = loop.value.truth(truths);
+  if (!best.ok) return best;
+  const values = kind.finds.map((setting, i) => {
+    const { title, unit, decimals } = settingInfo(setting);
+    return {
+      name: `Best ${title}, by a finer grid, judged by numbers`,
+      value: `${short(best.value[i]!, decimals + 1)} ${unit}`,
+    };
+  });
+  return ok([...values, ...hiddenIn(truths)]);
 }
 
 /** What a simulated machine is like, whatever was printed. */

@@ -3,10 +3,12 @@
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
+import type { Bench } from '@/core/bench/bench';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
 import { addsUp, type Setting } from '@/core/bench/settings';
 import { specFor, whyNot } from '@/core/ladders/make';
 import { kindFor, kindOf } from '@/core/ladders/registry';
+import type { LadderKind } from '@/core/ladders/types';
 import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
 import type { Proposal } from '@/core/reading/finding';
@@ -127,6 +129,7 @@ export async function putIntoLedger(
   ladderId: unknown,
   of: unknown,
   typed?: unknown,
+  typedOf?: unknown,
 ): Promise<Answer<number>> {
   const ladder = store().ladders.get(idIn(ladderId));
   const bench = ladder && store().benches.get(ladder.benchId);
@@ -152,27 +155,39 @@ export async function putIntoLedger(
   if (typed === undefined) {
     const found = await findingOf(ladder, bench.bench, group);
     if (!found.ok) return found;
-    const [first, ...others] = found.value.finding.values;
-    if (first.value === null)
+    const { verdict, values } = found.value.finding;
+    const all = values.filter((one): one is Sure => one.value !== null);
+    if (all.length === 0 || verdict !== 'value')
       return fail(problem('finding', 'There is no value to save.', 'Print the next ladder.'));
-    const put = ({ setting, value, range }: Proposal): number => {
-      if (value === null) return 0;
+    const put = ({ setting, value, range }: Sure): number => {
       const off = added(setting);
       const [low, high] = range ? [tidy(range[0] - off), tidy(range[1] - off)] : [null, null];
-      return ledger.put({ ...common, setting, value: tidy(value - off), low, high });
+      const base = joint(plan.bench, kind.value, all, setting);
+      return ledger.put({ ...common, base, setting, value: tidy(value - off), low, high });
     };
     // The one that is taken back by its id, with those that came with it, goes in last.
-    id = db.transaction(() => [...others, first].map(put).at(-1)!)();
+    id = db.transaction(() => all.toReversed().map(put).at(-1)!)();
   } else {
     const value = typeof typed === 'number' && Number.isFinite(typed) ? typed : NaN;
-    const held = typedValue(kind.value, plan, bench.bench, value);
+    const setting = finds.find((one) => one === typedOf) ?? finds[0];
+    const held = typedValue(kind.value, plan, bench.bench, value, setting);
     if (!held.ok) return held;
-    const setting = finds[0];
     const own = tidy(held.value - added(setting));
     id = ledger.put({ ...common, setting, value: own, low: null, high: null });
   }
   revalidatePath('/', 'layout');
   return { ok: true, value: id };
+}
+
+type Sure = Proposal & { value: number };
+
+/** What a value stands on: of two that were found together, each with what the other was. */
+function joint(bench: Bench, { rule, standsOn }: LadderKind, all: readonly Sure[], own: Setting) {
+  if (rule.kind !== 'plane') return baseOf(bench, standsOn);
+  const others = all.filter(({ setting }) => setting !== own);
+  const found = Object.fromEntries(others.map(({ setting, value }) => [setting, value]));
+  const tuned = { ...bench.tuned, ...found };
+  return baseOf({ ...bench, tuned }, [...standsOn, ...others.map(({ setting }) => setting)]);
 }
 
 /** Says whether a value is in the machine itself now: what adds to it there is not added again by files. */

@@ -89,13 +89,16 @@ function worked(task: Task): Promise<Result<Finding>> {
   return finding;
 }
 
+/** What a ladder climbs, and a grid across too; all else is its form. */
+const CLIMBED = new Set(['from', 'to', 'step', 'left', 'right', 'columnStep']);
+
 /** What a ladder is but for its range, and what it was printed on. */
 const formOf = (
   { spec, bench, held }: Plan,
   finds: readonly Setting[],
   simulated: Simulated | null,
 ): string => {
-  const { from: _from, to: _to, step: _step, ...form } = spec;
+  const form = Object.entries(spec).filter(([key]) => !CLIMBED.has(key));
   // What the ledger holds of the settings themselves does not matter to a ladder that climbs them.
   const tuned = Object.entries(bench.tuned ?? {}).filter(
     ([setting]) => !finds.includes(setting as Setting),

@@ -182,7 +182,7 @@ function settling(plan: Plan, motion: Motion, trace: Trace): Warning[] {
   const setting = leadAxis(plan)?.setting;
   if (!setting || plan.rungs.length < 2) return [];
   const { settlesS, title } = settingInfo(setting);
-  const shortest = Math.min(...rungTimes(plan, motion, trace));
+  const shortest = Math.min(...stepTimes(plan, motion, trace));
   if (shortest >= 2 * settlesS) return [];
   return [
     {
@@ -248,6 +248,14 @@ function slowed(spec: object, plan: Plan, motion: Motion, trace: Trace): Warning
       offers,
     },
   ];
+}
+
+/** Time, s, that what climbs first has on the print where each rung is: on a grid, that of all its cells together. */
+export function stepTimes(plan: Plan, motion: Motion, trace: Trace): number[] {
+  const times = rungTimes(plan, motion, trace);
+  return plan.rungs.map(({ at: [step] }) =>
+    plan.rungs.reduce((sum, { at, index }) => sum + (at[0] === step ? times[index]! : 0), 0),
+  );
 }
 
 /** Printing time of every rung, s, from the file's own moves. */

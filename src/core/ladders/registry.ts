@@ -1,5 +1,6 @@
 /** All kinds, in the order of the route. A new kind is one line here. */
 
+import type { Setting } from '../bench/settings';
 import { fail, ok, problem, type Result } from '../result';
 import { drive } from './acceleration/kind';
 import { advanceHairpins, advanceStrokes } from './advance/hairpins';
@@ -11,6 +12,7 @@ import { firstLayer } from './first-layer/kind';
 import { flowPatches } from './flow/patches';
 import { flowWall } from './flow/wall';
 import { CLIMBS, graftKind } from './graft/kind';
+import { heatRetraction } from './grid/heat-retraction';
 import { nozzleAlignment } from './nozzle-alignment/kind';
 import { overhang } from './overhang/kind';
 import { retraction } from './retraction/kind';
@@ -32,6 +34,7 @@ const KINDS = [
   ...bridging,
   overhang,
   nozzleAlignment,
+  heatRetraction,
 ] as unknown as LadderKind[];
 
 /**
@@ -58,6 +61,10 @@ export function kindFor({ kind, spec }: { kind: string; spec: object }): Result<
     graftKind(climbs ?? CLIMBS[0], typeof slope === 'number' ? slope : 0) as unknown as LadderKind,
   );
 }
+
+/** The kind that climbs one setting by itself, as the route asks for it first; null where none does. */
+export const singleFor = (setting: Setting): LadderKind | null =>
+  KINDS.find(({ finds, rule }) => finds[0] === setting && rule.kind !== 'plane') ?? null;
 
 export function kindOf(id: string): Result<LadderKind> {
   if (id === 'graft') return kindFor({ kind: id, spec: {} });

@@ -217,9 +217,12 @@ export function layTower(tower: Tower, bench: Bench, memory?: LayingMemory): Lay
   const [layerStep, ...laid] = depositLayers(layers, conditions, start, memory);
   const line = boxOf([[...prime]]);
   const above = tower.view === 'top' ? growBox(movedBox(footprint, dx, dy), FRAME_MARGIN) : null;
+  // Where something goes across, its places are found on a picture from the front too.
+  const across = tower.axes.some(({ along }) => along !== 'z');
+  const frame = above ?? (across ? movedBox(footprint, dx, dy) : null);
   return {
     view: tower.view ?? 'front',
-    ...(above ? { frame: above } : {}),
+    ...(frame ? { frame } : {}),
     axes: [...tower.axes],
     rungs: rungs.map(({ looked, boxes, z, ...rung }) => ({
       ...rung,

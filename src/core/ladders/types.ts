@@ -62,7 +62,12 @@ export type Measure = {
   how: string;
   /** Values to choose among instead of typing: rungs of the print by their value. */
   choices?: (plan: Plan) => number[];
+  /** Tapped on the print instead of typed: numbers of rungs, from 0. */
+  tapped?: true;
 };
+
+/** The measure of a grid that is tapped: the best row of each column, as rungs. */
+export const BEST_ROWS = 'best';
 export type Measured = Record<string, number[]>;
 
 /** A value of a setting, with the range in which it lies in 8 of 10 such cases. */

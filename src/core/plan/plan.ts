@@ -80,7 +80,7 @@ export const Plan = z
     width: z.number().positive(),
     /** How the print is looked at: a tower from the front, a flat pattern from above. */
     view: z.enum(['front', 'top']),
-    /** What is seen from above, mm on the bed. */
+    /** What is seen from above, or where a grid that is seen from the front stands, mm on the bed. */
     frame: PlanBox.optional(),
     /** What else is set while the rungs are printed, and restored at the end. */
     held: Values,

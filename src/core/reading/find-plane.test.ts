@@ -107,7 +107,7 @@ test('of what costs something the least that is as good is taken', () => {
 
 test('the joint best lies in its ranges about as often as they say', () => {
   const plan = planOf();
-  let [inside, near, all] = [0, 0, 0];
+  let [inside, near, all, steps] = [0, 0, 0, 0];
   const ROUNDS = 24;
   for (let seed = 1; seed <= ROUNDS; seed++) {
     const random = seeded(900 + seed);
@@ -118,13 +118,15 @@ test('the joint best lies in its ranges about as often as they say', () => {
     if (one.value === null || two!.value === null) continue;
     all += 2;
     near += Number(Math.abs(one.value - heat) <= 6) + Number(Math.abs(two!.value - mm) <= 0.8);
+    steps += (one.range![1] - one.range![0]) / 6 + (two!.range![1] - two!.range![0]) / 0.8;
     inside += Number(heat >= one.range![0] && heat <= one.range![1]);
     inside += Number(mm >= two!.range![0] && mm <= two!.range![1]);
   }
   expect(all).toBeGreaterThan(ROUNDS);
   expect(near / all).toBeGreaterThan(0.85);
-  expect(inside / all).toBeGreaterThan(0.65);
-  expect(inside / all).toBeLessThan(0.97);
+  // A hill as smooth as the surfaces that are drawn is known better than is said; prints are rougher.
+  expect(inside / all).toBeGreaterThan(0.8);
+  expect(steps / all).toBeLessThan(1.3);
 });
 
 test('a plane of fifteen by fifteen is worked out', () => {
@@ -135,4 +137,48 @@ test('a plane of fifteen by fifteen is worked out', () => {
   const readings = scored(plan, hill);
   const found = find(plan, readings);
   expect(Math.abs(found.values[0].value! - 203)).toBeLessThanOrEqual(3);
+});
+
+/** The best row of each column, as somebody compares them whose noise is half a score. */
+function compared(plan: Plan, surface: (heat: number, mm: number) => number, seed: number) {
+  const random = seeded(seed);
+  const columns = plan.axes[1]!.steps.length;
+  return Array.from({ length: columns }, (_, column) => {
+    const cells = plan.rungs.filter(({ at }) => at[1] === column);
+    const seen = cells.map(
+      ({ set }) => surface(set.nozzle!, set.retraction!) + 0.5 * normal(random),
+    );
+    return cells[seen.indexOf(Math.max(...seen))]!.index;
+  });
+}
+
+test('the best row of each column tells what climbs upward, and says what it does not tell', () => {
+  const plan = planOf();
+  const hill = (heat: number, mm: number) => 4 - ((heat - 206) / 8) ** 2 - ((mm - 3) / 1.1) ** 2;
+  const best = compared(plan, hill, 5);
+  const { values, notes } = good(
+    findPlane({ kind: gridKind, plan, bench, readings: [{}], measured: [{ best }] }, []),
+  );
+  expect(Math.abs(values[0].value! - 206)).toBeLessThanOrEqual(6);
+  expect(values[1]!.value).toBeNull();
+  expect(notes.join()).toContain('Only rows of a column were compared');
+});
+
+test('rows that were compared and a few scores together tell both settings, and a ridge', () => {
+  const plan = planOf();
+  const ridge = (heat: number, mm: number) =>
+    4 - ((heat - 196 - 3.5 * mm) / 7) ** 2 - ((mm - 3) / 1.3) ** 2;
+  const best = compared(plan, ridge, 7);
+  const stringing = plan.rungs.map(({ index, set }) =>
+    best.includes(index)
+      ? (Math.round(Math.max(0, ridge(set.nozzle!, set.retraction!))) as 0)
+      : null,
+  );
+  const { values, plane, notes } = good(
+    findPlane({ kind: gridKind, plan, bench, readings: [{ stringing }], measured: [{ best }] }, []),
+  );
+  expect(Math.abs(values[0].value! - 206.5)).toBeLessThanOrEqual(6);
+  expect(Math.abs(values[1]!.value! - 3)).toBeLessThanOrEqual(0.8);
+  expect(plane!.depends.a).toBe('rises');
+  expect(notes).toEqual([]);
 });

@@ -1,16 +1,18 @@
 /** The joint best of two settings that were printed together, and whether one depends on the other at all. */
 
-import type { Ends, LadderKind } from '../ladders/types';
+import { climb } from '../ladders/climb';
+import { BEST_ROWS, type Ends, type LadderKind, type Ranges } from '../ladders/types';
 import { clamp, mean, quantile, short, tidy } from '../numbers';
-import type { Axis } from '../plan/plan';
+import type { Axis, Plan } from '../plan/plan';
 import { valuesOn } from '../plan/axes';
 import { seeded } from '../random';
 import { fail, ok, problem, type Result } from '../result';
 import { settingInfo, type Setting, type SettingInfo } from '../bench/settings';
 import { capital } from '../text';
+import { guessesOf } from './best-rows';
 import { jointEvidence } from './curve';
 import { LEAST_EVIDENCE, snapSafely, tidyRange } from './find';
-import type { Finding, Plane, Proposal } from './finding';
+import type { Finding, NextLadder, Plane, Proposal } from './finding';
 import { defaultWeights, type Case, type Earlier } from './gather';
 import { addSurfaces, effectAlong, effectOf, weighPlane } from './plane';
 import type { Seen } from './plane-solver';
@@ -21,16 +23,21 @@ const DRAWS = 300;
 /** Fewer cells, three rows of three but one, say nothing of a plane. */
 const FEWEST_CELLS = 8;
 /** Share of draws in an end row or column above which the answer may lie outside. */
-const EDGE_SHARE = 0.5;
+const EDGE_SHARE = 0.65;
 /** Central share of the draws that is told as the 80 % range: drawn surfaces wander more than prints do. */
 const IN_RANGE = 0.72;
 /** Points of an axis between two cells, and in all. */
 const POINTS_PER_STEP = 5;
 const MOST_POINTS = 28;
+/** Between two cells nothing was seen, however smooth drawn surfaces are: so much of a step a range is wider. */
+const [BLIND, BLIND_AT_LIMIT] = [0.15, 0.4];
 /** Rows and columns of the next grid. */
-const [FEWEST, MOST] = [3, 5];
+const [FEWEST, MOST] = [3, [5, 7]] as const;
 /** As good as the best to the eye, in shares of the score range. */
-const AS_GOOD = 0.08;
+export const AS_GOOD = 0.08;
+/** Said where rows were compared and nothing was scored. */
+const ONLY_COMPARED =
+  'Only rows of a column were compared: score the chosen cells, and columns are told apart too.';
 /** Chance from which a drift of the best is told. */
 const SURE = 0.8;
 
@@ -83,13 +90,20 @@ type Surfaces = {
 
 /** @param least settings of which the least that is as good as the best is taken */
 export function findPlane(given: Case, least: readonly Setting[]): Result<Finding> {
-  const { plan, readings, earlier = [], weights = defaultWeights(given.kind), seed = 1 } = given;
+  const { plan, readings, measured = [], earlier = [], seed = 1 } = given;
+  const { weights = defaultWeights(given.kind) } = given;
   const [first, second] = plan.axes as [Axis, Axis];
   const cells = new Cells(first.setting!, second.setting!);
   const own = cells.looks({ plan, readings });
   const looks = [...own, ...earlier.flatMap((one) => cells.looks(one))];
   const opinions = pool(looks, weights);
-  const scored = new Set(pool(own, weights).flatMap((one) => one.values)).size;
+  const chosen = measured.map((one) => one[BEST_ROWS] ?? []);
+  const guesses = chosen.flatMap((one) => guessesOf(plan, one));
+  const numbers = cells.numbersOf(plan);
+  const scored = new Set([
+    ...pool(own, weights).flatMap((one) => one.values),
+    ...guesses.map(({ rung }) => numbers[rung]!),
+  ]).size;
   if (scored < FEWEST_CELLS)
     return fail(
       problem(
@@ -110,11 +124,33 @@ export function findPlane(given: Case, least: readonly Setting[]): Result<Findin
     given,
     least.includes(second.setting!),
   );
-  const surfaces = surfacesOf(opinions, cells, a, b, seed);
+  const placed = (cell: number) => ({
+    a: placeOf(a, cells.known[cell]!.a),
+    b: placeOf(b, cells.known[cell]!.b),
+  });
+  const spoken = opinions.map(({ weight, values, y, noise }) => ({
+    weight,
+    seen: grouped(values.map((cell, i) => ({ cell, y: y[i]!, noise }))).map((one) => ({
+      ...placed(one.cell),
+      ...one,
+    })),
+  }));
+  const compared = grouped(
+    guesses.map(({ rung, y, noise }) => ({ cell: numbers[rung]!, y, noise })),
+  ).map((one) => ({ ...placed(one.cell), ...one }));
+  // Beside scores, what was compared counts as much as all criteria together.
+  const both = opinions.length > 0 && compared.length > 0 ? 0.5 : 1;
+  const voices: Voice[] = [
+    ...spoken.map((one) => ({ ...one, weight: one.weight * both })),
+    ...(compared.length > 0 ? [{ weight: both, seen: compared }] : []),
+  ];
+  const surfaces = surfacesOf(voices, a, b, seed);
   const observations = own.flatMap((look) =>
     weighed(look, weights).map(({ value, y }) => ({ value: cells.known[value]!.a, score: y })),
   );
-  return ok(told(given.kind, surfaces, a, b, observations));
+  const finding = told(given.kind, surfaces, a, b, observations);
+  if (opinions.length === 0) finding.notes.push(ONLY_COMPARED);
+  return ok(finding);
 }
 
 /** Cells by number, whichever ladder they were printed on. */
@@ -128,11 +164,16 @@ class Cells {
   ) {}
 
   looks({ plan, readings }: Earlier): Look[] {
+    const values = this.numbersOf(plan);
+    return values.length === 0 ? [] : readings.map((scores) => ({ values, scores }));
+  }
+
+  /** Number of the cell of each rung; none where the plan has other settings. */
+  numbersOf(plan: Plan): number[] {
     const axes = [this.a, this.b].map((one) => plan.axes.find(({ setting }) => setting === one));
     if (!axes[0] || !axes[1]) return [];
     const [as, bs] = axes.map((axis) => valuesOn(axis!, plan)) as [number[], number[]];
-    const values = as.map((value, i) => this.number(value, bs[i]!));
-    return readings.map((scores) => ({ values, scores }));
+    return as.map((value, i) => this.number(value, bs[i]!));
   }
 
   private number(a: number, b: number): number {
@@ -144,27 +185,27 @@ class Cells {
   }
 }
 
-function surfacesOf(
-  opinions: ReturnType<typeof pool>,
-  cells: Cells,
-  a: Side,
-  b: Side,
-  seed: number,
-): Surfaces {
+/** One criterion, or what was compared, over the plane. */
+type Voice = { weight: number; seen: Seen };
+
+/** Several scores of a cell as one, surer than each. */
+function grouped(all: readonly { cell: number; y: number; noise: number }[]) {
+  const groups = new Map<number, { cell: number; y: number; noise: number }[]>();
+  for (const one of all) groups.set(one.cell, [...(groups.get(one.cell) ?? []), one]);
+  return [...groups].map(([cell, of]) => ({
+    cell,
+    y: mean(of.map(({ y }) => y)),
+    noise: mean(of.map(({ noise }) => noise)) / Math.sqrt(of.length),
+  }));
+}
+
+function surfacesOf(voices: readonly Voice[], a: Side, b: Side, seed: number): Surfaces {
   const size = a.at.length * b.at.length;
   const sums = Array.from({ length: DRAWS }, () => new Float64Array(size));
   const whole = new Float64Array(size);
   const random = seeded(seed);
   const effects: [number[], number[], number[]] = [[], [], []];
-  for (const { weight, values, y, noise } of opinions) {
-    const groups = new Map<number, number[]>();
-    values.forEach((cell, i) => groups.set(cell, [...(groups.get(cell) ?? []), y[i]!]));
-    const seen: Seen = [...groups].map(([cell, scores]) => ({
-      a: placeOf(a, cells.known[cell]!.a),
-      b: placeOf(b, cells.known[cell]!.b),
-      y: mean(scores),
-      noise: noise / Math.sqrt(scores.length),
-    }));
+  for (const { weight, seen } of voices) {
     const models = weighPlane(seen);
     effects[0].push(effectOf(models));
     effects[1].push(effectAlong(models, 'a'));
@@ -242,11 +283,16 @@ function told(
   const open = sides.some(({ matters }, axis) => matters && values[axis]!.value === null);
   const reach = sides.flatMap(({ side, edge, drawn, matters }) => {
     if (!matters) return [];
-    const range =
-      (edge && beyond(edge.end, edge.direction, side.step, side.bounds)) ??
-      refine(rangeOf(drawn, side), side.info.resolution, side.bounds, FEWEST, MOST);
-    return range ? [nextOf(side, range, '')] : [];
+    const further = edge && beyond(edge.end, edge.direction, side.step, side.bounds);
+    if (further) return [nextOf(side, further, '')];
+    // What would be no finer is printed once more as it was.
+    const finer = MOST.map((most) =>
+      refine(rangeOf(drawn, side), side.info.resolution, side.bounds, FEWEST, most),
+    ).find((range) => range && range.step < side.step);
+    return finer ? [nextOf(side, finer, '')] : [];
   });
+  const telling = sides.filter(({ matters }) => matters);
+  const alone = telling.length === 1 ? telling[0]! : null;
   const done = values.every(
     ({ range, setting }) =>
       range === null || range[1] - range[0] < 2 * settingInfo(setting).resolution,
@@ -263,20 +309,31 @@ function told(
       reach.length === 0 || (done && !open)
         ? null
         : {
-            ranges: Object.assign({}, ...reach.map(({ ranges }) => ranges)) as object,
-            rungs: reach.reduce((product, { rungs }) => product * rungs, 1),
+            ranges: Object.assign({}, ...reach.map(({ ranges }) => ranges)) as Ranges,
+            rungs: sides
+              .filter(({ matters }) => matters || !alone)
+              .reduce((product, { side }) => product * stepsOn(side, reach), 1),
+            ...(alone ? { single: alone.side.setting } : {}),
             why: open
               ? 'It goes on beyond the end at which the best one stands.'
-              : 'A finer grid around the best.',
+              : alone
+                ? `Only ${alone.side.info.title} matters: a ladder of it alone tells more.`
+                : 'A finer grid around the best.',
           },
     plane,
   };
 }
 
-/** Where the best lies in 8 of 10 cases; of a limit nothing was seen between two cells, however smooth surfaces are. */
+/** Steps of a setting on the next grid: as many as it had where it stays as it is. */
+function stepsOn({ setting, values }: Side, reach: readonly NextLadder[]): number {
+  const range = reach.find(({ ranges }) => ranges[setting])?.ranges[setting];
+  return range ? climb(range).length : values.length;
+}
+
+/** Where the best lies in 8 of 10 cases. */
 function rangeOf(drawn: readonly number[], { least, step, low, high }: Side): [number, number] {
   const [from, to] = [quantile(drawn, 0.5 - IN_RANGE / 2), quantile(drawn, 0.5 + IN_RANGE / 2)];
-  const blind = least ? step / 2 : 0;
+  const blind = step * (least ? BLIND_AT_LIMIT : BLIND);
   return [Math.max(low, from - blind), Math.min(high, to + blind)];
 }
 
@@ -351,7 +408,8 @@ function ridge(surface: Float64Array, side: 'a' | 'b', k: number, a: Side, b: Si
   const at = (n: number) => surface[side === 'a' ? n * wide + k : k * wide + n]!;
   let best = 0;
   for (let n = 1; n < of.at.length; n++) if (at(n) > at(best)) best = n;
-  if (of.least) while (best > 0 && at(best - 1) >= at(best) - AS_GOOD) best--;
+  const enough = at(best) - AS_GOOD;
+  if (of.least) while (best > 0 && at(best - 1) >= enough) best--;
   return best;
 }
 

@@ -6,7 +6,7 @@ import { short, tidy } from '../numbers';
 import { leadAxis, valuesOn } from '../plan/axes';
 import type { Plan } from '../plan/plan';
 import { fail, ok, problem, type Problem, type Result } from '../result';
-import { settingInfo } from '../bench/settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import { findClean } from './clean';
 import { findPlane } from './find-plane';
 import { findBest, snapSafely, tidyRange } from './find';
@@ -44,7 +44,7 @@ export function findValue(
         'Measure as the scoring page says, and enter what you find.',
       ),
     );
-  const found = byRule({ kind, plan, bench, ...said });
+  const found = byRule({ kind, plan, bench, measured, ...said });
   return found.ok ? ok({ ...found.value, notes: [...found.value.notes, ...notes] }) : found;
 }
 
@@ -124,11 +124,11 @@ export function typedValue(
   plan: Plan,
   bench: Bench,
   value: number,
+  setting: Setting = kind.finds[0],
 ): Result<number> {
-  const [setting] = kind.finds;
   const { title, unit, resolution } = settingInfo(setting);
-  const lead = leadAxis(plan);
-  const printed = lead ? valuesOn(lead, plan) : [];
+  const axis = plan.axes.find((one) => one.setting === setting) ?? leadAxis(plan);
+  const printed = axis ? [...new Set(valuesOn(axis, plan))] : [];
   const bounds = kind.bounds(bench)[setting] ?? { min: -Infinity, max: Infinity };
   const step = printed.length > 1 ? Math.abs(printed[1]! - printed[0]!) : resolution;
   const [low, high] =

@@ -53,7 +53,13 @@ export type Plane = {
 export type Slice = { at: number; best: number; range: [number, number] };
 
 /** The ladder that would make a value surer; `rungs` in all. */
-export type NextLadder = { ranges: Ranges; rungs: number; why: string };
+export type NextLadder = {
+  ranges: Ranges;
+  rungs: number;
+  why: string;
+  /** Of a grid on which one setting alone matters: a ladder of that setting is next. */
+  single?: Setting;
+};
 
 /** What the next ladder climbs: `200 to 210 °C by 2, 6 rungs`. */
 export const nextInWords = ({ ranges, rungs }: NextLadder): string =>
@@ -62,7 +68,7 @@ export const nextInWords = ({ ranges, rungs }: NextLadder): string =>
       ([setting, { from, to, step }]) =>
         `${short(from)} to ${short(to)} ${settingInfo(setting).unit} by ${short(step)}`,
     )
-    .join(' × ')}, ${rungs} rungs`;
+    .join(' × ')}, ${rungs} ${Object.keys(ranges).length > 1 ? 'cells' : 'rungs'}`;
 
 /** The range of the next ladder that the first of a finding's settings climbs. */
 export const nextRange = ({ values: [{ setting }], next }: Finding): Range | null =>

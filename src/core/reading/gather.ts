@@ -1,7 +1,7 @@
 /** What both rules begin with: all that was scored of a setting, pooled, held against what the bench allows. */
 
 import type { Bench } from '../bench/bench';
-import type { Ends, LadderKind } from '../ladders/types';
+import type { Ends, LadderKind, Measured } from '../ladders/types';
 import { FEWEST_RUNGS } from '../plan/limits';
 import { valuesOn } from '../plan/axes';
 import type { Axis, Plan } from '../plan/plan';
@@ -24,6 +24,8 @@ export type Case = {
   plan: Plan;
   bench: Bench;
   readings: readonly Scores[];
+  /** Numbers that were measured, a record for each reading. */
+  measured?: readonly Measured[];
   weights?: Weights;
   /** Of everything that is drawn by chance; the same input gives the same finding. */
   seed?: number;

@@ -72,7 +72,8 @@ export function routeOf(
     return {
       kind: usual.id,
       kinds: ways.map(({ id, title }) => ({ id, title })),
-      title: ways.length > 1 ? capital(settingInfo(setting).title) : usual.title,
+      // A grid finds it with another setting: by itself the stop keeps its name.
+      title: alone(ways) > 1 ? capital(settingInfo(setting).title) : usual.title,
       setting,
       onDemand: usual.onDemand === true,
       state: !found ? 'open' : reasons.length > 0 ? 'stale' : 'fresh',
@@ -83,6 +84,9 @@ export function routeOf(
     };
   });
 }
+
+const alone = (ways: readonly LadderKind[]): number =>
+  ways.filter(({ rule }) => rule.kind !== 'plane').length;
 
 /** Ids of kinds, and of those that were printed in their place before. */
 function printedAs(ways: readonly LadderKind[]): string[] {

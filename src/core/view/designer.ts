@@ -4,7 +4,7 @@ import { LayingMemory } from '../deposit/deposit';
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { short } from '../numbers';
-import { askedOf, makeLadder, rungTimes, type Made } from '../ladders/make';
+import { askedOf, makeLadder, stepTimes, type Made } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import { askedFor } from '../gcode/asked';
 import { leadAxis } from '../plan/axes';
@@ -19,6 +19,7 @@ import { layerView, type LayerView } from './layer-view';
 import { layersIn } from './layers';
 import { quantityOf, rangeOf } from './quantity';
 import { ladderPicture, type Picture } from './ladder-picture';
+import type { Cells } from './cells';
 import { onSharedAxis, type Named } from './shared-axis';
 
 export type DesignView = {
@@ -44,6 +45,8 @@ export type DesignView = {
   reach: Reach;
   file: string;
   picture: Picture;
+  /** Of a grid: where its cells lie on the picture. */
+  cells: Cells | null;
 };
 export type DesignProblems = { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
 
@@ -69,7 +72,7 @@ export class Designer {
     this.layers = layersIn(trace);
     const times = timesOf(trace, motion);
     const reach = reachOf(trace, motion, plan.rungs, askedOf(plan.spec, bench));
-    const seconds = rungTimes(plan, motion, trace);
+    const seconds = stepTimes(plan, motion, trace);
     const stands = onSharedAxis(plan);
     const climbing = leadAxis(plan)?.setting;
     const settlesS = climbing ? settingInfo(climbing).settlesS : 0;
@@ -85,6 +88,7 @@ export class Designer {
         reach: reach.rungs[i]!,
       })),
       view: stands.view,
+      cells: stands.cells,
       asksSpeed: 'speed' in plan.spec,
       height: stands.height,
       layerHeight: plan.layerHeight,

@@ -5,7 +5,7 @@
 
 import type { Bench } from '../bench/bench';
 import { beadWidthOf } from '../deposit/conditions';
-import { outlineOf, type Layer } from '../deposit/layer';
+import { outlineOf } from '../deposit/layer';
 import { leadAt, leadValues } from '../plan/axes';
 import type { PlannedRung } from '../plan/plan';
 import { specFor } from '../ladders/make';
@@ -15,6 +15,7 @@ import type { Problem } from '../result';
 import { boxOf } from '../shape/region';
 import { draftElevation, shadeElevation, type Frame } from './elevation';
 import { frameOfStrokes, type Picture } from './ladder-picture';
+import { gridCells, type Cells } from './cells';
 import { named, type Named } from './shared-axis';
 
 export type DraftView =
@@ -24,6 +25,8 @@ export type DraftView =
       rungs: Named<PlannedRung>[];
       height: number;
       picture: Picture;
+      /** Of a grid: where its cells lie on the picture. */
+      cells: Cells | null;
     }
   | { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
 
@@ -44,29 +47,26 @@ export function draftView(
   if (stops.length > 0)
     return { ok: false, problems: stops, warnings: warnings.filter((one) => !stops.includes(one)) };
   const draft = kind.draft(spec.value, bench);
-  const picture = draw(draft, beadWidthOf(bench.nozzle.diameter), pxPerMm);
+  const frame = frameOf(draft, beadWidthOf(bench.nozzle.diameter));
+  const picture = draw(draft, frame, pxPerMm);
   const rungs = named(draft.axes, draft.rungs);
-  return { ok: true, view: 'front', rungs, height: draft.height, picture };
+  const cells = gridCells(draft.axes, draft.rungs, 'front', { left: frame.minX, near: 0 });
+  return { ok: true, view: 'front', rungs, height: draft.height, picture, cells };
 }
 
-function draw(draft: Draft, bead: number, pxPerMm: number): Picture {
-  const { layers, rungs, height } = draft;
+function draw(draft: Draft, frame: Frame, pxPerMm: number): Picture {
+  const { layers, rungs } = draft;
   const layer = layers[0]!.height;
   const values = leadValues(draft);
   const valueOf = (rung: number | null, z: number): number =>
     rung === null ? NaN : leadAt(draft, rungs[rung]!, z);
-  const drawn = draftElevation(layers, frameOf(layers, rungs, height, bead), valueOf, pxPerMm);
+  const drawn = draftElevation(layers, frame, valueOf, pxPerMm);
   const { width, height: tall, pxPerMm: scale } = drawn;
   return { width, height: tall, pxPerMm: scale, rgba: shadeElevation(drawn, values, layer) };
 }
 
 /** The same sight as on the file's drawing, which knows the middles of strokes only. */
-function frameOf(
-  layers: readonly Layer[],
-  rungs: PlannedRung[],
-  height: number,
-  bead: number,
-): Frame {
+function frameOf({ layers, rungs, height }: Draft, bead: number): Frame {
   const over = rungs[0]!.z.from / 2;
   const { minX, maxX } = boxOf(layers.filter(({ z }) => z > over).flatMap(outlineOf));
   return frameOfStrokes(minX + bead / 2, maxX - bead / 2, height);

@@ -49,8 +49,14 @@ export function sightOf(trace: Trace, plan: Plan) {
 /** Makes a function move → value of its rung, NaN for none. */
 export function rungValues(trace: Trace, plan: Plan): (move: number) => number {
   const rungOf = rungFinder(plan.rungs, trace.moves);
+  const { z } = trace.moves;
+  // What carries the labels of a grid stands beside its cells, and prints with the values of its row.
+  const beside = (move: number) =>
+    plan.axes[0]?.along === 'z'
+      ? plan.rungs.find((one) => z[move]! > one.z.from + 1e-6 && z[move]! <= one.z.to + 1e-6)
+      : undefined;
   return (move) => {
-    const rung = plan.rungs[rungOf(move)];
+    const rung = plan.rungs[rungOf(move)] ?? beside(move);
     return rung ? leadAt(plan, rung, trace.moves.z[move]!) : NaN;
   };
 }

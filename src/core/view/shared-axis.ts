@@ -2,6 +2,7 @@
 
 import { leadValues, rungLabel, rungMark, rungName } from '../plan/axes';
 import type { Axis, Plan, PlannedRung, Rung } from '../plan/plan';
+import { gridCells, type Cells } from './cells';
 import { shareOf } from './scale';
 
 /**
@@ -16,7 +17,17 @@ export type Named<R extends PlannedRung = Rung> = R & {
 };
 
 /** A print as screens line things up with it; `z` of a rung is its place along the axis, mm from the lower end. */
-export type OnSharedAxis = { view: 'front' | 'top'; height: number; width: number; rungs: Named[] };
+export type OnSharedAxis = {
+  view: 'front' | 'top';
+  height: number;
+  width: number;
+  rungs: Named[];
+  /** Of a grid: where its cells lie on the picture. */
+  cells: Cells | null;
+};
+
+/** Air that a picture from the front has on both sides of what is laid, mm. */
+const AIR = 1;
 
 /** Rungs with their names, and the colour of the scale that is theirs. */
 export function named<R extends PlannedRung>(
@@ -35,13 +46,17 @@ export function named<R extends PlannedRung>(
 
 export function onSharedAxis({ view, height, width, axes, rungs: all, frame }: Plan): OnSharedAxis {
   const rungs = named(axes, all);
-  if (view === 'front' || !frame) return { view, height, width, rungs };
+  if (view === 'front' || !frame) {
+    const cells = frame ? gridCells(axes, all, view, { left: frame.minX - AIR, near: 0 }) : null;
+    return { view, height, width, rungs, cells };
+  }
   const tall = frame.maxY - frame.minY;
   return {
     view,
     height: tall,
     // A column beside a print leaves a millimetre on both sides.
-    width: frame.maxX - frame.minX - 2,
+    width: frame.maxX - frame.minX - 2 * AIR,
+    cells: gridCells(axes, all, view, { left: frame.minX, near: frame.minY }),
     rungs: rungs.map((rung) => {
       const box = rung.boxes?.[0];
       if (!box) return rung;

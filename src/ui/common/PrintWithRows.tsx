@@ -18,6 +18,8 @@ type Props<R extends RowRung> = {
   /** Shown across everything at rung height, such as a curve. */
   over?: ReactNode;
   head?: ReactNode;
+  /** What stands under the picture. */
+  foot?: ReactNode;
   /**
    * Sets, as classes, what there is room for, as CSS lengths: `--tall` for the print's height, `--room` for the width
    * of all, `--beside` for the rows. The print takes all that is left.
@@ -30,7 +32,7 @@ type Props<R extends RowRung> = {
 };
 
 /** Width of the ruler beside the print. */
-const RULER = '2.25rem';
+export const RULER = '2.25rem';
 
 /** Room for as many rungs as there are, whatever the print's own shape. */
 const PHONE_ROWS =
@@ -42,7 +44,8 @@ function ticks(height: number): number[] {
   return Array.from({ length: Math.floor(height / step) + 1 }, (_, i) => i * step);
 }
 
-const at = (mm: number): string => `calc(${mm} * var(--mm))`;
+/** A length of the print on the screen. */
+export const at = (mm: number): string => `calc(${mm} * var(--mm))`;
 
 export function PrintWithRows<R extends RowRung>({
   height,
@@ -53,6 +56,7 @@ export function PrintWithRows<R extends RowRung>({
   over,
   settling,
   head,
+  foot,
   className = '',
   beside,
   rowsOnPhone = false,
@@ -117,6 +121,7 @@ export function PrintWithRows<R extends RowRung>({
         </ol>
         {over}
       </div>
+      {foot}
     </div>
   );
 }

@@ -15,6 +15,7 @@ import { useKept } from '../common/useKept';
 import { ActButton } from '../common/ActButton';
 import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
+import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
 import { Costs, Saving } from './Costs';
@@ -27,7 +28,7 @@ import type { DesignView } from '@/core/view/designer';
 
 type Spec = Record<string, number>;
 /** A drawing with its rungs; what only the file can tell of a rung comes later. */
-type Drawn = Pick<DesignView, 'view' | 'height' | 'picture'> & {
+type Drawn = Pick<DesignView, 'view' | 'height' | 'picture' | 'cells'> & {
   rungs: (Named<PlannedRung> & Partial<DesignView['rungs'][number]>)[];
 };
 type Props = {
@@ -51,6 +52,10 @@ const patched = ({ revision, spec }: KeptSpec, { patch }: Patch): KeptSpec => ({
   revision,
   spec: { ...spec, ...patch },
 });
+
+/** Room for a drawing beside the inputs. */
+const ROOM =
+  '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:10.5rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]';
 
 /** More rungs than this stand too close to be pressed one by one. */
 const MOST_PRESSED = 14;
@@ -96,27 +101,57 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const view = lastGood;
   /** What is drawn: the form as soon as it is known, the file's own drawing when it is made. */
   const drawn: Drawn | null = draft ?? view;
+  const wide =
+    drawn?.cells != null &&
+    liesWide({ height: drawn.height, width: drawn.picture.width / drawn.picture.pxPerMm });
   const settles = drawn?.rungs.some((rung) => (rung.settles ?? 0) > 0) ?? false;
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(22rem,1fr)] lg:px-7 lg:py-5">
+    <main
+      className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:px-7 lg:py-5 ${
+        wide ? '' : 'lg:grid-cols-[auto_minmax(22rem,1fr)]'
+      }`}
+    >
       <h1 className="sr-only">Design</h1>
       <section
         aria-label="Drawing"
         className={`max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
       >
-        {drawn ? (
+        {drawn?.cells ? (
+          <PrintWithCells
+            cells={drawn.cells}
+            height={drawn.height}
+            width={drawn.picture.width / drawn.picture.pxPerMm - 2}
+            className={wide ? WIDE_ROOM : ROOM}
+            picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
+            row={({ index, name, from, to }) => {
+              const [rung] = drawn.cells!.rung[index]!;
+              return (
+                <button
+                  type="button"
+                  aria-pressed={chosen === rung}
+                  onClick={() => {
+                    setChosen(rung!);
+                    setLooking(true);
+                  }}
+                  className={`flex h-full w-full items-center gap-3 rounded-sm pl-3 text-left ${
+                    chosen === rung ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
+                  }`}
+                >
+                  <strong className="whitespace-nowrap" style={fitting({ from, to })}>
+                    {name}
+                  </strong>
+                </button>
+              );
+            }}
+          />
+        ) : drawn ? (
           <PrintWithRows
             height={drawn.height}
             width={drawn.picture.width / drawn.picture.pxPerMm}
             rungs={drawn.rungs}
-            className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:10.5rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]"
-            picture={
-              <RgbaCanvas
-                picture={drawn.picture}
-                label={`The ladder from ${drawn.view === 'top' ? 'above' : 'the front'}, to scale`}
-              />
-            }
+            className={ROOM}
+            picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
             settling={({ settles = 0 }) => settles}
             row={(rung) => {
               const facts = <RungFacts rung={rung} drawn={drawn} />;
@@ -151,92 +186,99 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         )}
       </section>
 
-      <section className="max-w-2xl" aria-label="Inputs">
-        <Sentence
-          sentence={kind.sentence}
-          fields={kind.fields}
-          spec={spec}
-          wrong={wrong}
-          onChange={(key, value) => change({ [key]: value })}
-        />
-        <p className="soft mt-3">
-          {reason}
-          {settles && ' Hatched: what prints while the value still settles.'}
-          {view?.marks && ` ${view.marks}`}
-        </p>
-        <Figures view={view} dimmed={problems.length > 0} late={late} />
-        <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
-        {costs?.offer && <Saving offer={costs.offer} onPatch={change} />}
-        <div className="mt-5 flex flex-wrap gap-2">
-          <ActButton
-            className="btn-main"
-            working="Generating the file …"
-            act={async () => {
-              const wrong = wrongProblem();
-              setStopped(wrong ? [wrong] : []);
-              return wrong ? { ok: true } : make(spec);
-            }}
-          >
-            Generate file
-          </ActButton>
-          <button
-            type="button"
-            className="btn-quiet"
-            aria-expanded={looking}
-            onClick={() => setLooking(!looking)}
-          >
-            Preview
-          </button>
-        </div>
-        <Problems problems={stopped} />
-        <details className="rule-above">
-          <summary className="min-h-11 cursor-pointer leading-[2.75rem]">More settings</summary>
-          <div className="grid gap-x-8 gap-y-1 sm:grid-cols-2">
-            {folded.map(([key, field]) => (
-              <label
-                key={key}
-                className="border-base-300 flex min-h-11 items-center gap-2 border-b"
-              >
-                <span className="flex-1">{field.label}</span>
-                <FieldInput
-                  name={key}
-                  field={field}
-                  value={spec[key]!}
-                  wrong={wrong.has(key)}
-                  onChange={(value) => change({ [key]: value })}
-                />
-                <span className="soft w-9">{field.unit}</span>
-              </label>
-            ))}
-          </div>
-        </details>
-        {view && view.rungs.length > 1 && (
-          <Costs
-            perRung={minutes / view.rungs.length}
-            costs={costs}
+      <section
+        className={wide ? 'grid items-start gap-x-12 lg:grid-cols-2' : 'max-w-2xl'}
+        aria-label="Inputs"
+      >
+        <div>
+          <Sentence
+            sentence={kind.sentence}
             fields={kind.fields}
-            onOpen={setWeighing}
+            spec={spec}
+            wrong={wrong}
+            onChange={(key, value) => change({ [key]: value })}
           />
-        )}
-        {view && (
-          <section className="rule-above" aria-label="Test conditions">
-            <h2>Fixed during the test, then restored</h2>
-            <ul>
-              {view.conditions.map(({ title, value, back }) => (
-                <li key={title}>
-                  {title} <b>{value}</b>{' '}
-                  <span className="soft">
-                    {back === null ? 'as it stands' : `then ${back} again`}
-                  </span>
-                </li>
+          <p className="soft mt-3">
+            {reason}
+            {settles && ' Hatched: what prints while the value still settles.'}
+            {view?.marks && ` ${view.marks}`}
+          </p>
+        </div>
+        <div>
+          <Figures view={view} dimmed={problems.length > 0} late={late} />
+          <Advice problems={problems} warnings={outcome?.warnings ?? []} onPatch={change} />
+          {costs?.offer && <Saving offer={costs.offer} onPatch={change} />}
+          <div className="mt-5 flex flex-wrap gap-2">
+            <ActButton
+              className="btn-main"
+              working="Generating the file …"
+              act={async () => {
+                const wrong = wrongProblem();
+                setStopped(wrong ? [wrong] : []);
+                return wrong ? { ok: true } : make(spec);
+              }}
+            >
+              Generate file
+            </ActButton>
+            <button
+              type="button"
+              className="btn-quiet"
+              aria-expanded={looking}
+              onClick={() => setLooking(!looking)}
+            >
+              Preview
+            </button>
+          </div>
+          <Problems problems={stopped} />
+          <details className="rule-above">
+            <summary className="min-h-11 cursor-pointer leading-[2.75rem]">More settings</summary>
+            <div className="grid gap-x-8 gap-y-1 sm:grid-cols-2">
+              {folded.map(([key, field]) => (
+                <label
+                  key={key}
+                  className="border-base-300 flex min-h-11 items-center gap-2 border-b"
+                >
+                  <span className="flex-1">{field.label}</span>
+                  <FieldInput
+                    name={key}
+                    field={field}
+                    value={spec[key]!}
+                    wrong={wrong.has(key)}
+                    onChange={(value) => change({ [key]: value })}
+                  />
+                  <span className="soft w-9">{field.unit}</span>
+                </label>
               ))}
-              <li className="soft">
-                The file also sets the fan, and the acceleration of the first layer, and restores
-                them.
-              </li>
-            </ul>
-          </section>
-        )}
+            </div>
+          </details>
+          {view && view.rungs.length > 1 && (
+            <Costs
+              perRung={minutes / view.rungs.length}
+              costs={costs}
+              fields={kind.fields}
+              onOpen={setWeighing}
+            />
+          )}
+          {view && (
+            <section className="rule-above" aria-label="Test conditions">
+              <h2>Fixed during the test, then restored</h2>
+              <ul>
+                {view.conditions.map(({ title, value, back }) => (
+                  <li key={title}>
+                    {title} <b>{value}</b>{' '}
+                    <span className="soft">
+                      {back === null ? 'as it stands' : `then ${back} again`}
+                    </span>
+                  </li>
+                ))}
+                <li className="soft">
+                  The file also sets the fan, and the acceleration of the first layer, and restores
+                  them.
+                </li>
+              </ul>
+            </section>
+          )}
+        </div>
       </section>
       {looking && view && (
         <Preview
@@ -254,6 +296,9 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
     </main>
   );
 }
+
+const told = (view: DesignView['view']): string =>
+  `The ladder from ${view === 'top' ? 'above' : 'the front'}, to scale`;
 
 /** Whether a value is one that the input takes; what it means, the ladder's own checks say. */
 const within = (field: Field | undefined, value: number): boolean =>

@@ -1,20 +1,20 @@
 'use client';
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
 import dynamic from 'next/dynamic';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { Axis } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
-import { nextInWords, type Finding, type Proposal } from '@/core/reading/finding';
+import type { Finding, Proposal } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
-import { isKept, settingInfo } from '@/core/bench/settings';
-import { InMachine } from '../bench/InMachine';
-import { ActButton, type Outcome } from '../common/ActButton';
+import { settingInfo, type Setting } from '@/core/bench/settings';
+import type { Outcome } from '../common/ActButton';
 import { CriterionHeads } from '../common/CriterionHeads';
-import { TypedValue } from './TypedValue';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { PrintWithRows } from '../common/PrintWithRows';
+import { Ledgering, type Carried, type InLedger } from './Ledgering';
+import { NextStep } from './NextStep';
 import { Reveal } from './Reveal';
 import { Differences, type Differing } from './Differences';
 import { Weights, type FoundCriterion } from './Weights';
@@ -39,13 +39,11 @@ type Props = {
   width: number;
   from: string;
   criteria: FoundCriterion[];
-  carry: { lines: string[]; say: string } | null;
-  entry:
-    | { id: number; value: number; ofThis: boolean; simulated: boolean; inMachine: boolean }
-    | undefined;
+  carry: Carried | null;
+  entry: InLedger | undefined;
   /** Says whether a value is in the machine itself now. */
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
-  put: (typed?: number) => Promise<Answer<number>>;
+  put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
   goals: { title: string; weights: Record<string, number> }[];
@@ -61,11 +59,9 @@ type Props = {
 
 export function FindingScreen(props: Props) {
   const { finding, axis, rungs, height, width, criteria, picture, entry } = props;
-  const { verdict, values, next } = finding;
+  const { verdict, values } = finding;
   const [{ setting, value, range }, ...others] = values;
   const { unit, decimals } = settingInfo(setting);
-  const [justPut, setJustPut] = useState(false);
-  const stands = entry?.ofThis && entry.value === value;
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-1 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
       <h1 className="sr-only">Finding</h1>
@@ -153,76 +149,18 @@ export function FindingScreen(props: Props) {
             </p>
           ))}
           {verdict === 'value' && (
-            <div className="mt-4">
-              {stands ? (
-                <div role="status">
-                  <p className="font-semibold">
-                    {justPut ? 'Saved to the ledger' : 'This value is in the ledger'}
-                    {props.simulated && ', as simulated'}.
-                  </p>
-                  {props.carry?.lines.map((line) => (
-                    <code key={line} className="bg-base-200 mt-2 block rounded px-3 py-2 font-mono">
-                      {line}
-                    </code>
-                  ))}
-                  <p className="soft my-2">{props.carry?.say}</p>
-                  {!props.simulated && isKept(setting) && (
-                    <InMachine
-                      carried={entry.inMachine}
-                      carry={(carried) => props.carryIt(entry.id, carried)}
-                    />
-                  )}
-                  <ActButton act={() => props.takeBack(entry.id)}>Undo</ActButton>
-                </div>
-              ) : (
-                <ActButton
-                  className="btn-main"
-                  act={async () => {
-                    const answer = await props.put();
-                    setJustPut(answer.ok);
-                    return answer;
-                  }}
-                >
-                  {props.simulated ? 'Save to ledger, as simulated' : 'Save to ledger'}
-                </ActButton>
-              )}
-              <TypedValue
-                title={settingInfo(setting).title}
-                unit={unit}
-                put={async (value) => props.put(value)}
-              />
-              {entry && !stands && (
-                <p className="soft mt-2">
-                  The ledger has {short(entry.value)} {unit} now{entry.simulated && ' (simulated)'};
-                  that moves to the history.
-                </p>
-              )}
-            </div>
+            <Ledgering
+              values={[values[0]]}
+              entries={[entry]}
+              carry={[props.carry]}
+              simulated={props.simulated}
+              carryIt={props.carryIt}
+              put={props.put}
+              takeBack={props.takeBack}
+            />
           )}
         </div>
-        <section className="rule-above">
-          <h2>{verdict === 'edge' ? 'Next ladder' : 'To be more certain'}</h2>
-          {next && props.next ? (
-            <>
-              <p className="mb-3">
-                {next.why} {nextInWords(next)}.
-              </p>
-              <ActButton className={verdict === 'edge' ? 'btn-main' : 'btn-quiet'} act={props.next}>
-                Set up this ladder
-              </ActButton>
-            </>
-          ) : (
-            <p>
-              {finding.done
-                ? 'The range is as narrow as the machine’s own steps: another ladder would not help.'
-                : finding.curve.length === 0
-                  ? 'Measure again, on this print or on another one: the scatter of what you enter says how sure the value is.'
-                  : verdict === 'no-effect'
-                    ? 'Score the same print again with fresh eyes, or leave the setting as it is.'
-                    : 'No wider ladder fits this bench.'}
-            </p>
-          )}
-        </section>
+        <NextStep finding={finding} setUp={props.next} />
         <Differences all={props.differences} />
         {criteria.length > 0 && (
           <Weights criteria={criteria} turn={props.turn} goals={props.goals} />

@@ -5,14 +5,22 @@ import type { Answer } from '@/core/result';
 import { ActButton } from '../common/ActButton';
 import { NumberBox, wrongProblem } from '../common/NumberBox';
 
-type Props = { title: string; unit: string; put: (value: number) => Promise<Answer<number>> };
+type Props = {
+  title: string;
+  unit: string;
+  /** Whether it has to be said of which setting. */
+  named?: boolean;
+  put: (value: number) => Promise<Answer<number>>;
+};
 
-export function TypedValue({ title, unit, put }: Props) {
+export function TypedValue({ title, unit, named = false, put }: Props) {
   const [value, setValue] = useState<number | null>(null);
   const box = useRef<HTMLDivElement>(null);
   return (
     <details className="mt-4">
-      <summary className="soft min-h-8 cursor-pointer leading-8">Save a value of your own</summary>
+      <summary className="soft min-h-8 cursor-pointer leading-8">
+        {named ? `Save a ${title} of your own` : 'Save a value of your own'}
+      </summary>
       <div ref={box} className="flex flex-wrap items-center gap-2 pt-1">
         <div className="input w-32">
           <NumberBox

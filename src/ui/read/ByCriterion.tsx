@@ -2,6 +2,7 @@
 import { CRITERIA } from '@/core/criteria';
 import { css, inkOn, scaleColour } from '@/core/view/scale';
 import { CellButton } from './CellButton';
+import { CellMap } from './CellMap';
 import type { Focus } from './types';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
@@ -15,7 +16,7 @@ const lookWords = (where: string): string =>
     : `Look at ${where}`;
 
 export function ByCriterion(props: Focus) {
-  const { place, rungs, criteria, state, score, go, follow } = props;
+  const { place, rungs, cells, criteria, state, score, go, follow } = props;
   const { name, where } = criteria[place.criterion]!;
   return (
     <>
@@ -30,8 +31,41 @@ export function ByCriterion(props: Focus) {
           </p>
         ))}
       </div>
-      <ol className="flex flex-1 flex-col-reverse gap-1" aria-label={`${name}, rung by rung`}>
-        {rungs.map((rung) => {
+      {cells && (
+        <>
+          <CellMap
+            className="lg:hidden"
+            cells={cells}
+            current={place.rung}
+            title={`${name}, cell by cell`}
+            label={(rung) =>
+              `${name} at ${rungs[rung]!.name}: ${state[cell(rung, name)] ?? 'no score'}`
+            }
+            onChoose={(rung) => go({ rung })}
+          >
+            {(rung) => {
+              const given = state[cell(rung, name)];
+              return <b>{given === undefined ? '' : (given ?? '?')}</b>;
+            }}
+          </CellMap>
+          <div className="mt-2 max-lg:hidden">
+            <ScoreRow
+              current
+              follow={follow}
+              onFocus={() => undefined}
+              label={`${name} at ${rungs[place.rung]!.name}`}
+              value={state[cell(place.rung, name)]}
+              onScore={(given) => score(place.rung, place.criterion, given)}
+            />
+          </div>
+        </>
+      )}
+      <ol
+        hidden={cells !== null}
+        className="flex flex-1 flex-col-reverse gap-1"
+        aria-label={`${name}, rung by rung`}
+      >
+        {(cells ? [] : rungs).map((rung) => {
           const { index, label, share } = rung;
           const words = `${name} at ${rung.name}`;
           const value = state[cell(index, name)];

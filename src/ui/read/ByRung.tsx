@@ -1,7 +1,10 @@
 // One rung with all that is looked at; the narrow ladder beside its picture shows where it stands.
 import { CRITERIA } from '@/core/criteria';
 import { css, scaleColour } from '@/core/view/scale';
+import { placeOf, type GridLine } from '@/core/view/cells';
+import { liesWide } from '../common/PrintWithCells';
 import { CellButton } from './CellButton';
+import { CellMap } from './CellMap';
 import { Closely } from './Closely';
 import { Hint } from './hints';
 import { RungStrip } from './RungStrip';
@@ -21,13 +24,33 @@ export function ByRung({
   score,
   go,
   follow,
+  cells,
 }: Focus) {
   const rung = rungs[place.rung]!;
+  const wide = liesWide({ height, width });
+  const at = cells && placeOf(cells, place.rung);
   const looked = criteria[place.criterion]!.name;
   return (
     <>
-      <div className="mt-2 grid grid-cols-[1.75rem_minmax(0,1fr)] gap-3">
-        <div className="flex flex-col-reverse gap-[3px]">
+      {cells && (
+        <CellMap
+          className="mt-1 lg:hidden"
+          cells={cells}
+          current={place.rung}
+          title="All cells"
+          label={(one) => `Cell ${rungs[one]!.name}`}
+          onChoose={(one) => go({ rung: one })}
+        >
+          {(one) => {
+            const given = criteria.filter(
+              ({ name }) => state[cell(one, name)] !== undefined,
+            ).length;
+            return given === criteria.length ? '✓' : given > 0 ? `${given}` : '';
+          }}
+        </CellMap>
+      )}
+      <div className={cells ? 'mt-2' : 'mt-2 grid grid-cols-[1.75rem_minmax(0,1fr)] gap-3'}>
+        <div className={cells ? 'hidden' : 'flex flex-col-reverse gap-[3px]'}>
           {rungs.map(({ index, name, share }) => (
             <button
               key={index}
@@ -40,16 +63,30 @@ export function ByRung({
             />
           ))}
         </div>
-        <div className="min-w-0">
-          <RungStrip picture={picture} rung={rung} height={height} width={width} />
-          {simulated && (
-            <Closely
+        <div
+          className={`min-w-0 ${cells && wide ? 'lg:grid lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] lg:gap-x-8' : ''}`}
+        >
+          <div>
+            <RungStrip
               picture={picture}
               rung={rung}
               height={height}
-              spot={criteria[place.criterion]!.spot ?? 0.5}
+              width={width}
+              across={at ? cells.columns[at.column] : undefined}
             />
-          )}
+            {simulated && (
+              <Closely
+                picture={picture}
+                rung={rung}
+                height={height}
+                spot={
+                  at
+                    ? middleOf(cells.columns[at.column]!, width)
+                    : (criteria[place.criterion]!.spot ?? 0.5)
+                }
+              />
+            )}
+          </div>
           <ul className="mt-2 space-y-1 lg:space-y-1.5">
             {criteria.map(({ name, where }, i) => {
               const label = `${name} at ${rung.name}`;
@@ -107,3 +144,6 @@ export function ByRung({
     </>
   );
 }
+
+/** The middle of a column, as a share of the picture's width. */
+const middleOf = ({ from, to }: GridLine, width: number): number => (from + to) / 2 / (width + 2);

@@ -4,19 +4,20 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
-import { PrintPicture } from '../common/PrintPicture';
-import { ScoreBlocks } from '../common/ScoreBlocks';
-import { PrintWithRows } from '../common/PrintWithRows';
+import { BEST_ROWS } from '@/core/ladders/types';
+import { placeOf, type Cells } from '@/core/view/cells';
+import { liesWide } from '../common/PrintWithCells';
+import { AllCells, AllScores } from './AllScores';
 import { AwakeNote } from './AwakeNote';
+import { BestRows } from './BestRows';
 import { ByCriterion } from './ByCriterion';
 import { ByRung } from './ByRung';
-import type { Focus, Place, ReadCriterion } from './types';
+import type { Focus, Mode, Place, ReadCriterion } from './types';
 import { MeasureForm, type MeasureField } from './MeasureForm';
 import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
 import { ScorePad } from './ScorePad';
-import { CriterionHeads } from '../common/CriterionHeads';
 import { Problems } from '../common/Problems';
-import { cell, useReading, type KeptReading } from './useReading';
+import { useReading, type KeptReading } from './useReading';
 
 type Props = {
   ladderId: number;
@@ -25,6 +26,7 @@ type Props = {
   simulated: boolean;
   view: 'front' | 'top';
   rungs: Named[];
+  cells: Cells | null;
   height: number;
   width: number;
   criteria: ReadCriterion[];
@@ -35,8 +37,18 @@ type Props = {
   readingId: number;
 };
 
+const RUNG_MODES: Mode[] = ['rung', 'criterion'];
+const CELL_MODES: Mode[] = ['rung', 'criterion', 'best'];
+const CELL_WORDS: Record<Mode, string> = {
+  rung: 'by cell',
+  criterion: 'by criterion',
+  best: 'best rows',
+};
+
 export function ReadScreen(props: Props) {
-  const { ladderId, picture, rungs, criteria, height, width } = props;
+  const { ladderId, picture, rungs, cells, criteria, height, width } = props;
+  const wide = cells !== null && liesWide({ height, width });
+  const modes = cells ? CELL_MODES : RUNG_MODES;
   const reading = useReading(props.readingId, props.kept);
   const photos = usePhotos(props.photos);
   const [place, setPlace] = useState<Place>({ ...props.place, over: false });
@@ -76,7 +88,17 @@ export function ReadScreen(props: Props) {
   };
   /** After the last cell a key scores nothing: the foot is not to be overwritten. */
   const press = (value: Score | null) => {
-    if (!place.over) score(place.rung, place.criterion, value);
+    if (!place.over && place.mode !== 'best') score(place.rung, place.criterion, value);
+  };
+  const best = reading.measured[BEST_ROWS] ?? [];
+  /** The best row of its column; chosen again, it is none. Goes on to the next column. */
+  const choose = (rung: number) => {
+    const { column } = placeOf(cells!, rung);
+    const others = best.filter((one) => placeOf(cells!, one).column !== column);
+    const on = !best.includes(rung);
+    reading.measure(BEST_ROWS, on ? [...others, rung].sort((a, b) => a - b) : others);
+    const { row } = placeOf(cells!, rung);
+    go({ mode: 'best', rung: (on && cells!.rung[row]![column + 1]) || rung });
   };
   const undo = () => {
     const last = reading.undo();
@@ -85,17 +107,35 @@ export function ReadScreen(props: Props) {
   };
 
   useEffect(() => {
+    /** To the cell above, below or beside this one, on the print. */
+    const move = (rows: number, columns: number) => {
+      const { row, column } = placeOf(cells!, place.rung);
+      const rung = cells!.rung[row + rows]?.[column + columns];
+      if (rung !== undefined) go({ rung });
+    };
     const onKey = (event: KeyboardEvent) => {
       if (event.altKey || event.metaKey || (event.ctrlKey && event.key !== 'z')) return;
       const target = event.target as HTMLElement;
       if (target.closest('select, textarea, dialog, [type=text]')) return;
+      const arrows: Record<string, () => void> = cells
+        ? {
+            ArrowUp: () => move(1, 0),
+            ArrowDown: () => move(-1, 0),
+            ArrowLeft: () => move(0, -1),
+            ArrowRight: () => move(0, 1),
+            c: () => go({ criterion: (place.criterion + 1) % criteria.length }),
+            b: () => choose(place.rung),
+          }
+        : {
+            ArrowUp: () => go({ rung: place.rung + 1 }),
+            ArrowDown: () => go({ rung: place.rung - 1 }),
+            ArrowLeft: () => go({ criterion: place.criterion - 1 }),
+            ArrowRight: () => go({ criterion: place.criterion + 1 }),
+          };
       const acts: Record<string, () => void> = {
-        ArrowUp: () => go({ rung: place.rung + 1 }),
-        ArrowDown: () => go({ rung: place.rung - 1 }),
-        ArrowLeft: () => go({ criterion: place.criterion - 1 }),
-        ArrowRight: () => go({ criterion: place.criterion + 1 }),
+        ...arrows,
         x: () => press(null),
-        m: () => go({ mode: place.mode === 'rung' ? 'criterion' : 'rung' }),
+        m: () => go({ mode: modes[(modes.indexOf(place.mode) + 1) % modes.length]! }),
         u: undo,
         z: () => event.ctrlKey && undo(),
       };
@@ -111,18 +151,26 @@ export function ReadScreen(props: Props) {
 
   /** To the rung or criterion beside this one. */
   const step = (by: 1 | -1) =>
-    go(place.mode === 'rung' ? { rung: place.rung + by } : { criterion: place.criterion + by });
+    go(
+      place.mode === 'criterion' ? { criterion: place.criterion + by } : { rung: place.rung + by },
+    );
   const last =
-    place.mode === 'rung'
+    place.mode === 'best' ||
+    (place.mode === 'rung'
       ? place.rung === rungs.length - 1
-      : place.criterion === criteria.length - 1;
+      : place.criterion === criteria.length - 1);
   const finding = `/ladder/${ladderId}/finding`;
   const rung = rungs[place.rung]!;
   // Values may be mixed over a bed: it is counted where it stands.
   const nth = 1 + rungs.filter(({ z }) => z.from < rung.z.from).length;
+  const at = cells && placeOf(cells, place.rung);
+  const where = at
+    ? `row ${at.row + 1} of ${cells.rows.length} from the ${props.view === 'top' ? 'front' : 'bottom'}, column ${at.column + 1} of ${cells.columns.length} from the left`
+    : `rung ${nth} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`;
   const focus: Focus = {
     place,
     rungs,
+    cells,
     criteria,
     picture,
     simulated: props.simulated,
@@ -132,71 +180,43 @@ export function ReadScreen(props: Props) {
     follow,
     score,
     go,
+    best,
+    choose,
   };
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-12 px-4 pt-1 lg:grid-cols-[auto_minmax(26rem,1fr)] lg:px-7 lg:pt-2">
+    <main
+      className={`grid grid-cols-[minmax(0,1fr)] gap-x-12 px-4 pt-1 lg:px-7 lg:pt-2 ${
+        wide ? 'gap-y-3' : 'lg:grid-cols-[auto_minmax(26rem,1fr)]'
+      }`}
+    >
       <h1 className="sr-only">Score</h1>
       <section className="max-lg:hidden" aria-label="All scores">
-        <PrintWithRows
-          height={height}
-          width={width}
-          rungs={rungs}
-          className={`[--room:calc(100vw-32.5rem)] ${props.simulated ? '[--tall:calc(100dvh-17rem)]' : '[--tall:calc(100dvh-14rem)]'}`}
-          beside={`${5 + 1.75 * criteria.length}rem`}
-          head={
-            <CriterionHeads
-              names={criteria.map(({ name }) => name)}
-              current={place.criterion}
-              cell="w-7"
-            />
-          }
-          picture={<PrintPicture src={picture} />}
-          row={({ index, name: value }) => (
-            <div
-              className={`flex h-full w-full items-center pl-2 ${index === place.rung ? 'bg-accent/60' : ''}`}
-            >
-              <button
-                type="button"
-                className="h-full min-h-6 flex-1 text-left font-semibold whitespace-nowrap"
-                onClick={() => go({ rung: index })}
-              >
-                {value}
-              </button>
-              {criteria.map(({ name }, i) => (
-                <button
-                  key={name}
-                  type="button"
-                  aria-label={`${name} at ${value}: ${reading.state[cell(index, name)] ?? 'no score'}`}
-                  aria-current={index === place.rung && i === place.criterion}
-                  className={`flex h-full min-h-6 w-7 items-center justify-center rounded-sm ${
-                    index === place.rung && i === place.criterion ? 'outline-primary outline-3' : ''
-                  }`}
-                  onClick={() => go({ rung: index, criterion: i })}
-                  onFocus={() => go({ rung: index, criterion: i })}
-                >
-                  <ScoreBlocks score={reading.state[cell(index, name)]} small={rungs.length > 12} />
-                </button>
-              ))}
-            </div>
-          )}
-        />
+        {cells ? <AllCells {...focus} /> : <AllScores {...focus} />}
       </section>
 
       <section
-        className="flex min-h-[calc(100dvh-9.5rem)] max-w-xl min-w-0 flex-col lg:min-h-0"
+        className={`flex min-h-[calc(100dvh-9.5rem)] min-w-0 flex-col lg:min-h-0 ${wide ? 'max-w-xl lg:max-w-none' : 'max-w-xl'}`}
         aria-label="Score"
       >
         <div className="flex items-center gap-3">
-          <div className="min-w-0 flex-1 lg:flex lg:items-center lg:gap-3">
+          <div
+            className={`min-w-0 flex-1 ${cells && !wide ? '' : 'lg:flex lg:items-center lg:gap-3'}`}
+          >
             <p
-              className={`leading-tight font-semibold lg:text-4xl lg:whitespace-nowrap ${place.mode === 'rung' ? 'text-3xl' : 'text-2xl'}`}
+              className={`leading-tight font-semibold lg:whitespace-nowrap ${cells ? 'lg:text-3xl' : 'lg:text-4xl'} ${place.mode === 'rung' && !cells ? 'text-3xl' : 'text-2xl'}`}
             >
-              {place.mode === 'rung' ? rung.name : criteria[place.criterion]!.name}
+              {place.mode === 'rung'
+                ? rung.name
+                : place.mode === 'best'
+                  ? 'Best of each column'
+                  : criteria[place.criterion]!.name}
             </p>
             <p className="soft leading-tight">
               {place.mode === 'rung'
-                ? `${rung.mark ? `marked ${rung.mark}, ` : ''}rung ${nth} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`
-                : `${place.criterion + 1} of ${criteria.length}`}
+                ? `${rung.mark ? `marked ${rung.mark}, ` : ''}${where}`
+                : place.mode === 'best'
+                  ? `${best.length} of ${cells!.columns.length} chosen`
+                  : `${place.criterion + 1} of ${criteria.length}`}
             </p>
           </div>
           <PhotoButtons take={photos.take} />
@@ -220,7 +240,7 @@ export function ReadScreen(props: Props) {
             {reading.count} / {total}
           </span>
           <div className="join" role="group" aria-label="Order">
-            {(['rung', 'criterion'] as const).map((mode) => (
+            {modes.map((mode) => (
               <button
                 key={mode}
                 type="button"
@@ -228,7 +248,7 @@ export function ReadScreen(props: Props) {
                 className={`btn btn-sm join-item font-normal ${place.mode === mode ? 'btn-neutral' : 'btn-ghost'}`}
                 onClick={() => go({ mode })}
               >
-                by {mode}
+                {cells ? CELL_WORDS[mode] : `by ${mode}`}
               </button>
             ))}
           </div>
@@ -236,17 +256,23 @@ export function ReadScreen(props: Props) {
         <AwakeNote />
         <Problems problems={reading.refused} />
         <PhotoRow {...photos} />
-        {place.mode === 'rung' ? <ByRung {...focus} /> : <ByCriterion {...focus} />}
+        {place.mode === 'best' ? (
+          <BestRows {...focus} />
+        ) : place.mode === 'rung' ? (
+          <ByRung {...focus} />
+        ) : (
+          <ByCriterion {...focus} />
+        )}
         <div className="bg-base-100 sticky bottom-0 mt-auto py-2 lg:py-3">
           {place.over && (
             <p role="status" className="mb-2 font-semibold">
               That was the last one. {reading.count} of {total} are scored.
             </p>
           )}
-          <ScorePad {...focus} />
+          {place.mode !== 'best' && <ScorePad {...focus} />}
           <div className="grid grid-cols-2 gap-2 lg:grid-cols-[1fr_1fr_2fr]">
             <button type="button" className="btn-quiet h-12 px-2" onClick={() => step(-1)}>
-              {place.mode === 'rung' ? 'Rung below' : 'Previous'}
+              {place.mode === 'rung' && !cells ? 'Rung below' : 'Previous'}
             </button>
             <Link href={finding} className="btn-quiet h-12 px-2 max-lg:hidden">
               Finding
@@ -261,13 +287,14 @@ export function ReadScreen(props: Props) {
                 className="btn lg:btn-primary max-lg:border-base-300 h-12 px-2 font-medium shadow-none max-lg:bg-transparent max-lg:font-normal"
                 onClick={() => step(1)}
               >
-                {place.mode === 'rung' ? 'Rung above' : 'Next'}
+                {place.mode === 'rung' && !cells ? 'Rung above' : 'Next'}
               </button>
             )}
           </div>
         </div>
         <p className="soft max-lg:hidden">
-          Keys: 0 to 4 score and go on, x can’t tell, arrows move, u undo, m turns the order.
+          Keys: 0 to 4 score and go on, x can’t tell, arrows move,
+          {cells && ' c next criterion, b best of its column,'} u undo, m turns the order.
         </p>
       </section>
       {props.measures.length > 0 && (

@@ -6,12 +6,17 @@ type Props = {
   rung: Rung;
   height: number;
   width: number;
+  /** Of a cell: its ends across the picture, mm. */
+  across?: { from: number; to: number } | undefined;
   /** Takes the room that there is instead of the rung's own shape. */
   fills?: boolean;
 };
 
-export function RungStrip({ picture, rung, height, width, fills = false }: Props) {
+export function RungStrip({ picture, rung, height, width, across, fills = false }: Props) {
   const tall = rung.z.to - rung.z.from;
+  const whole = width + 2;
+  const wide = across ? across.to - across.from : whole;
+  const along = across && whole > wide ? (across.from / (whole - wide)) * 100 : 50;
   // A background can be cut without knowing the picture's pixels: it is as wide as the box, and the rung's
   // band decides where it stands.
   const at = height === tall ? 0 : ((height - rung.z.to) / (height - tall)) * 100;
@@ -22,9 +27,9 @@ export function RungStrip({ picture, rung, height, width, fills = false }: Props
       className={`bg-base-200 w-full rounded bg-no-repeat ${fills ? 'h-full' : ''}`}
       style={{
         backgroundImage: `url(${picture})`,
-        ...(fills ? {} : { aspectRatio: `${width + 2} / ${tall}` }),
-        backgroundSize: '100% auto',
-        backgroundPosition: `50% ${at}%`,
+        ...(fills ? {} : { aspectRatio: `${wide} / ${tall}` }),
+        backgroundSize: `${(100 * whole) / wide}% auto`,
+        backgroundPosition: `${along}% ${at}%`,
       }}
     />
   );

@@ -24,8 +24,8 @@ export type CellForm = {
   deep: number;
   /** Free way to the next column, mm. */
   between: number;
-  /** What stands in the layer `within` of a row. */
-  section: (within: number) => Section;
+  /** What stands in the layer `within` of a row, from left to right. */
+  sections: (within: number) => Section[];
 };
 
 export type GridForm = {
@@ -96,28 +96,36 @@ export function layersOf(form: GridForm): Layer[] {
     (row, within) => {
       const first = row * columns.length;
       const label = moved(bodyAt(body, sizes, rows[row]!, within), -body.width);
-      const section = cell.section(within);
-      return [
+      const sections = cell.sections(within);
+      const parts = [
         { rung: first, outline: label, solid: [], walls: 1 },
-        ...columns.map((_, column): Part => ({
-          ...section,
-          rung: first + column,
-          outline: moved(section.outline, leftOf(form, column)),
-          solid: moved(section.solid, leftOf(form, column)),
-        })),
+        ...columns.flatMap((_, column) =>
+          sections.map((section): Part => ({
+            ...section,
+            rung: first + column,
+            outline: moved(section.outline, leftOf(form, column)),
+            solid: moved(section.solid, leftOf(form, column)),
+          })),
+        ),
       ];
+      // To the right and back again: a way back over all gaps would draw its own thread through every cell.
+      return within % 2 === 0 ? parts : parts.reverse();
     },
   );
 }
 
 /** Two posts with a gap between them that threads hang in. */
 export function twoPosts(bead: number, gap: number, walls: number): CellForm {
-  const post = Math.max(4, 9 * bead);
-  const outline = [...rect(0, 0, post, post), ...rect(post + gap, 0, 2 * post + gap, post)];
+  const post = Math.max(3.2, 7 * bead);
+  const sections = [0, post + gap].map((left) => ({
+    outline: rect(left, 0, left + post, post),
+    solid: [],
+    walls,
+  }));
   return {
     wide: 2 * post + gap,
     deep: post,
     between: Math.max(7, 0.6 * gap),
-    section: () => ({ outline, solid: [], walls }),
+    sections: () => sections,
   };
 }

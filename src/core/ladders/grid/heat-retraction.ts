@@ -9,8 +9,11 @@ import { temperature } from '../temperature/kind';
 import { twoPosts } from './form';
 import { pairKind } from './pair';
 
-/** Rows that a label's range is divided into at most. */
-const MOST_ROWS = 6;
+/** Rows that a label's range is divided into at most, in steps of so many °C. */
+const MOST_ROWS = 5;
+const STEPS = [5, 6, 7, 8, 9, 10, 11, 12, 15, 20];
+/** Further than the label goes, °C. */
+const COLDER = 8;
 
 export const heatRetraction = pairKind({
   id: 'heat-retraction',
@@ -20,9 +23,12 @@ export const heatRetraction = pairKind({
     ends: [150, 450],
     range({ filament, machine }) {
       const from = Math.min(filament.nozzle.max, machine.extruder.hottest);
-      const span = from - filament.nozzle.min;
-      const step = [5, 10, 15, 20].find((one) => span / one + 1 <= MOST_ROWS) ?? 20;
-      return { from, to: from - Math.floor(span / step) * step, step };
+      // With enough drawn back the best is often colder than the label goes.
+      const coldest = MATERIALS[filament.material].coldest;
+      const span = Math.min(from - coldest, from - filament.nozzle.min + COLDER);
+      const step = STEPS.find((one) => Math.ceil(span / one) < MOST_ROWS) ?? STEPS.at(-1)!;
+      const down = Math.min(Math.ceil(span / step), Math.floor((from - coldest) / step));
+      return { from, to: from - down * step, step };
     },
     bounds: ({ machine, filament: { material } }) => ({
       min: MATERIALS[material].coldest,
@@ -35,20 +41,20 @@ export const heatRetraction = pairKind({
     ends: [0, 20],
     range: ({ machine }) =>
       machine.extruder.drive === 'direct'
-        ? { from: 0.2, to: 1.4, step: 0.3 }
-        : { from: 2, to: 6, step: 1 },
+        ? { from: 0.3, to: 1.8, step: 0.3 }
+        : { from: 2, to: 7, step: 1 },
     bounds({ machine }) {
       const max = COLD_ZONE[machine.extruder.drive];
       return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
     },
   },
-  fastest: 40,
+  fastest: 32,
   cell: ({ gap, walls }, bead) => twoPosts(bead, gap, walls),
   standsOn: [],
   least: ['retraction'],
+  // Surface is not asked: posts at the ends are laid twice in a row, and cool less whatever is set.
   criteria: [
     { name: 'stringing', weight: 1, where: 'between the two posts of a cell' },
-    { name: 'surface', weight: 0.4, where: 'front faces of the posts' },
     { name: 'gloss', weight: 0.3, where: 'front faces of the posts' },
     { name: 'layer adhesion', weight: 0.7, where: 'posts, broken off from the top down' },
   ],

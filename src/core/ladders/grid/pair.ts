@@ -5,8 +5,9 @@
 
 import type { Bench } from '../../bench/bench';
 import { settingInfo, type Setting } from '../../bench/settings';
-import { tidy } from '../../numbers';
+import { STEP_SLACK, tidy } from '../../numbers';
 import { axisOf } from '../../plan/axes';
+import { MOST_RUNGS, MOST_STEPS } from '../../plan/limits';
 import type { Axis } from '../../plan/plan';
 import { climb, type Range } from '../climb';
 import { rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
@@ -14,7 +15,15 @@ import { warn, wholeSteps } from '../guards';
 import { usualWalls } from '../one-setting';
 import { sizesOf } from '../tower';
 import { towerKind } from '../tower-kind';
-import type { CriterionOf, Ends, LadderKind, SpecPatch, Warning } from '../types';
+import {
+  BEST_ROWS,
+  type CriterionOf,
+  type Ends,
+  type LadderKind,
+  type SpecPatch,
+  type Warning,
+} from '../types';
+import { readableRung } from '../body';
 import { inBounds } from '../commands';
 import {
   boxOfColumn,
@@ -73,6 +82,9 @@ const across = ({ left, right, columnStep }: GridSpec): Range => ({
   to: right,
   step: columnStep,
 });
+/** The lowest row, mm, whose digits can be read: a whole number of layers. */
+const tallEnough = (layer: number): number =>
+  tidy(layer * Math.ceil(Math.max(LOWEST_ROW, layer > 0.25 ? readableRung(layer) : 0) / layer));
 const GAP = 12;
 /** Lower rows, mm, have no room for readable digits. */
 const LOWEST_ROW = 4;
@@ -111,7 +123,7 @@ export function pairKind(pair: Pair): LadderKind<GridSpec> {
       const walls = usualWalls(bench, pair.fastest);
       return {
         ...walls,
-        rungHeight: tidy(walls.layerHeight * Math.ceil(LOWEST_ROW / walls.layerHeight)),
+        rungHeight: tallEnough(walls.layerHeight),
         ...up.range(bench),
         left: columns.from,
         right: columns.to,
@@ -156,6 +168,19 @@ export function pairKind(pair: Pair): LadderKind<GridSpec> {
     },
     criteria: pair.criteria,
     rule: { kind: 'plane', least: pair.least },
+    measures: [
+      {
+        key: BEST_ROWS,
+        label: 'Best row of each column',
+        unit: '',
+        min: 0,
+        max: MOST_RUNGS - 1,
+        fewest: 1,
+        most: MOST_STEPS,
+        how: 'Compare the cells of a column with each other, and tap the one that looks best.',
+        tapped: true,
+      },
+    ],
     carry: pair.carry,
     otherCause: pair.otherCause,
   });
@@ -163,11 +188,19 @@ export function pairKind(pair: Pair): LadderKind<GridSpec> {
   const fitting = (bench: Bench): GridSpec => {
     const usual = kind.defaults(bench);
     const near = { ...usual, gap: 8 };
-    const all = [usual, near, { ...near, columnStep: 2 * usual.columnStep }];
+    const all = [usual, near, fewer(near)];
     const fits = all.find((one) => kind.check(one, bench).every(({ grade }) => grade !== 'stop'));
     return fits ?? usual;
   };
   return { ...kind, defaults: fitting };
+}
+
+/** Columns twice as far apart, as many as fit between the same ends. */
+function fewer(spec: GridSpec): GridSpec {
+  const columnStep = tidy(2 * spec.columnStep);
+  const steps = Math.floor(Math.abs(spec.right - spec.left) / columnStep + STEP_SLACK);
+  const way = spec.right < spec.left ? -1 : 1;
+  return { ...spec, columnStep, right: tidy(spec.left + way * steps * columnStep) };
 }
 
 const ACROSS: Record<string, string> = { from: 'left', to: 'right', step: 'columnStep' };

@@ -20,10 +20,12 @@ import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
 import { differences } from '@/core/reading/differences';
 import { leadAxis } from '@/core/plan/axes';
-import type { Finding } from '@/core/reading/finding';
-import { settingInfo } from '@/core/bench/settings';
+import { singleFor } from '@/core/ladders/registry';
+import type { Finding, NextLadder } from '@/core/reading/finding';
+import { settingInfo, type Setting } from '@/core/bench/settings';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
+import { GridFinding } from '@/ui/finding/GridFinding';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
 import { Weights } from '@/ui/finding/Weights';
 
@@ -84,66 +86,91 @@ export default async function FindingPage({ params, searchParams }: Props) {
   const { finding, plan, scores, copies, earlier, simulated } = found.value;
   const [{ value }] = finding.values;
   const stands = onSharedAxis(plan);
-  const entry = store()
+  const current = store()
     .ledger.current(bench.id)
-    .find((one) => one.setting === main && one.simulated === (simulated !== null));
+    .filter((one) => one.simulated === (simulated !== null));
+  const entryOf = (setting: Setting) => {
+    const entry = current.find((one) => one.setting === setting);
+    return (
+      entry && {
+        id: entry.id,
+        value: entry.value,
+        ofThis: entry.ladderId === ladder.id,
+        simulated: entry.simulated,
+        inMachine: entry.carriedAt !== null,
+      }
+    );
+  };
   const readings = copies.flatMap((copy) => copy.readings).filter(({ begun }) => begun).length;
+  /** The next ladder: of the same kind, or of the one setting of a grid that matters. */
+  const setUpNext = ({ single, ranges }: NextLadder) => {
+    const alone = single === undefined ? null : singleFor(single);
+    const [of, spec] = alone ? [alone, alone.defaults(bench.bench)] : [kind, ladder.spec];
+    return setUpLadder.bind(
+      null,
+      bench.id,
+      of.id,
+      of.moved(spec, ranges) as Record<string, number>,
+    );
+  };
+  const shared = {
+    finding,
+    picture: pictureOf(copies.at(-1)!.print),
+    simulated: simulated !== null,
+    reveal: simulated && revealTruths.bind(null, copies.at(-1)!.print.id),
+    height: stands.height,
+    width: stands.width,
+    from: `${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of other prints` : ''}`,
+    criteria: criteria.map((one) => ({
+      ...one,
+      means: criterionMeans(scores, one.name, plan.rungs.length),
+    })),
+    carryIt,
+    put: putIntoLedger.bind(null, ladder.id, group!.of),
+    takeBack,
+    turn,
+    goals,
+    differences: copies.flatMap(({ readings: of }) =>
+      differences(
+        of.map(({ row, scores: given }, i) => ({
+          reader: ownerOf(row) || `reading ${i + 1}`,
+          scores: given,
+        })),
+      ).map((one) => ({ ...one, at: stands.rungs[one.rung]?.name ?? '' })),
+    ),
+    elsewhere: <AnotherBench ladder={ladder} kind={kind} />,
+    next:
+      finding.next &&
+      (kind.ofFile
+        ? nextGraft.bind(null, ladder.id, finding.next.ranges[kind.finds[0]])
+        : setUpNext(finding.next)),
+  };
   return (
     <>
       <LadderHeader view={view} here="finding" />
       {simulated && <SimulatedNote {...simulated} />}
       {beside}
-      <FindingScreen
-        key={group!.of}
-        finding={finding}
-        picture={pictureOf(copies.at(-1)!.print)}
-        simulated={simulated !== null}
-        reveal={simulated && revealTruths.bind(null, copies.at(-1)!.print.id)}
-        axis={leadAxis(plan)}
-        rungs={stands.rungs}
-        height={stands.height}
-        width={stands.width}
-        from={`${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of other prints` : ''}`}
-        criteria={criteria.map((one) => ({
-          ...one,
-          means: criterionMeans(scores, one.name, plan.rungs.length),
-        }))}
-        carry={value === null ? null : kind.carry(main, value, bench.bench)}
-        entry={
-          entry && {
-            id: entry.id,
-            value: entry.value,
-            ofThis: entry.ladderId === ladder.id,
-            simulated: entry.simulated,
-            inMachine: entry.carriedAt !== null,
-          }
-        }
-        carryIt={carryIt}
-        put={putIntoLedger.bind(null, ladder.id, group!.of)}
-        takeBack={takeBack}
-        turn={turn}
-        goals={goals}
-        differences={copies.flatMap(({ readings: of }) =>
-          differences(
-            of.map(({ row, scores: given }, i) => ({
-              reader: ownerOf(row) || `reading ${i + 1}`,
-              scores: given,
-            })),
-          ).map((one) => ({ ...one, at: stands.rungs[one.rung]?.name ?? '' })),
-        )}
-        elsewhere={<AnotherBench ladder={ladder} kind={kind} />}
-        next={
-          finding.next &&
-          (kind.ofFile
-            ? nextGraft.bind(null, ladder.id, finding.next.ranges[kind.finds[0]])
-            : setUpLadder.bind(
-                null,
-                bench.id,
-                kind.id,
-                kind.moved(ladder.spec, finding.next.ranges) as Record<string, number>,
-              ))
-        }
-      />
+      {stands.cells && kind.rule.kind === 'plane' ? (
+        <GridFinding
+          key={group!.of}
+          {...shared}
+          axes={plan.axes}
+          cells={stands.cells}
+          carry={finding.values.map((one) =>
+            one.value === null ? null : kind.carry(one.setting, one.value, bench.bench),
+          )}
+          entries={finding.values.map((one) => entryOf(one.setting))}
+        />
+      ) : (
+        <FindingScreen
+          key={group!.of}
+          {...shared}
+          axis={leadAxis(plan)}
+          rungs={stands.rungs}
+          carry={value === null ? null : kind.carry(main, value, bench.bench)}
+          entry={entryOf(main)}
+        />
+      )}
     </>
   );
 }

@@ -4,6 +4,7 @@ import { addsUp, storesOffset } from '@/core/bench/settings';
 import type { LadderKind } from '@/core/ladders/types';
 import type { Plan } from '@/core/plan/plan';
 import { marksSaid } from '@/core/plan/marks';
+import { rowsAsRungs } from '@/core/view/cells';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
@@ -28,6 +29,7 @@ import { store } from '../../../server/store';
 import { ActButton } from '@/ui/common/ActButton';
 import { OnPhone } from '@/ui/common/OnPhone';
 import { PrintPicture } from '@/ui/common/PrintPicture';
+import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '@/ui/common/PrintWithCells';
 import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
 import { READY } from '@/understudy/understudies';
@@ -57,6 +59,10 @@ async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
   return checked;
 }
 
+/** Room for the drawing beside what is told of the file. */
+const ROOM =
+  '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]';
+
 /** What can be nudged while a first layer prints; null for every other print. */
 function firstLayerOf({ floors }: LadderKind, plan: Plan, height: ReturnType<typeof heightOf>) {
   const { dialect } = plan.bench.machine;
@@ -84,6 +90,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   const device = await askingDevice();
+  const stands = onSharedAxis(plan);
   const again = (await searchParams).again !== undefined;
   const wire = await linkState(bench.machineId);
   const { name } = bench.bench.machine;
@@ -99,7 +106,11 @@ export default async function PrintPage({ params, searchParams }: Props) {
           name={name}
           fileId={file.id}
           first={wire}
-          stands={onSharedAxis(plan)}
+          stands={{
+            ...stands,
+            // Cells of a row grow together: what is told is the row.
+            rungs: stands.cells ? rowsAsRungs(stands.cells, stands.rungs) : stands.rungs,
+          }}
           firstLayer={firstLayerOf(view.kind, plan, height)}
           picture={`/files/${file.id}/picture`}
           times={await inThread('reached', { bytes: store().files.bytes(file.id)!, plan })}
@@ -119,93 +130,127 @@ export default async function PrintPage({ params, searchParams }: Props) {
   }
   const { audited, times } = await checkedOf(file);
   const copies = copiesOf(ladder.id).length;
-  const stands = onSharedAxis(plan);
+  const wide = stands.cells !== null && liesWide(stands);
   const marks = marksSaid(plan.axes);
   const outOfDate = described(plan.bench) !== described(bench.bench);
   return (
     <>
       <LadderHeader view={view} here="print" />
-      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(22rem,1fr)] lg:px-7 lg:py-5">
+      <main
+        className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:px-7 lg:py-5 ${
+          wide ? '' : 'lg:grid-cols-[auto_minmax(22rem,1fr)]'
+        }`}
+      >
         <section aria-label="Drawing" className="max-lg:order-2">
-          <PrintWithRows
-            height={stands.height}
-            width={stands.width}
-            rungs={stands.rungs}
-            className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]"
-            picture={<PrintPicture src={`/files/${file.id}/picture`} />}
-            row={({ index, name, line: rungLine }) => {
-              const seen = audited.rungs.find((row) => row.index === index);
-              return (
-                <div className="flex w-full items-center gap-3 pl-3">
-                  <strong
-                    className={`whitespace-nowrap ${plan.rungs.length < 13 ? 'text-xl' : ''}`}
-                  >
-                    {name}
-                  </strong>
-                  <span className="soft ml-auto pr-2 whitespace-nowrap max-lg:hidden">
-                    {!seen ? '' : seen.ok ? `✓ line ${seen.line ?? rungLine}` : 'not confirmed'}
-                  </span>
-                </div>
-              );
-            }}
-          />
-        </section>
-        <section className="max-w-2xl">
-          <h1>Ready to print</h1>
-          <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
-          {marks && <p className="soft mt-1">{marks}</p>}
-          <div className="mt-4 flex flex-wrap gap-2">
-            <a
-              className={device ? 'btn-quiet order-last' : 'btn-main'}
-              href={`/files/${file.id}`}
-              download={file.name}
-            >
-              Download
-            </a>
-            {wire?.link === 'ready' ? (
-              <ActButton
-                className="btn-quiet"
-                needs="start"
-                act={printOnMachine.bind(null, bench.id, file.id)}
-              >
-                {wire.simulated ? `Print on ${name}, simulated` : `Print on ${name}`}
-              </ActButton>
-            ) : (
-              <Link className="btn-quiet" href={machineHref}>
-                {wire?.link === 'busy' ? `${name} is printing` : `Connect ${name}`}
-              </Link>
-            )}
-            <ActButton
-              // Who stands at the machine has the print in hand, not a card to put a file on.
-              className={device ? 'btn-main' : 'btn-quiet'}
-              act={itIsPrinted.bind(null, file.id)}
-            >
-              {copies === 0 ? 'Printed: score it' : 'Printed again: score it'}
-            </ActButton>
-            <OnPhone
-              label="Score it on the phone"
-              path={toScoreElsewhere.bind(null, file.id)}
-              hosts={phoneHosts()}
+          {stands.cells ? (
+            <PrintWithCells
+              cells={stands.cells}
+              height={stands.height}
+              width={stands.width}
+              className={wide ? WIDE_ROOM : ROOM}
+              picture={<PrintPicture src={`/files/${file.id}/picture`} />}
+              row={({ index, name, from, to }) => {
+                const of = stands.cells!.rung[index]!;
+                const sure = of.filter((one) =>
+                  audited.rungs.every((seen) => seen.index !== one || seen.ok),
+                ).length;
+                return (
+                  <div className="flex w-full items-center gap-3 pl-3">
+                    <strong className="whitespace-nowrap" style={fitting({ from, to })}>
+                      {name}
+                    </strong>
+                    <span className="soft ml-auto pr-2 leading-none whitespace-nowrap max-lg:hidden">
+                      {sure === of.length
+                        ? `✓ all ${sure}`
+                        : `${of.length - sure} of ${of.length} not confirmed`}
+                    </span>
+                  </div>
+                );
+              }}
             />
-            <Link className="btn-quiet" href={`/inspect?file=${file.id}`}>
-              Inspect
-            </Link>
-            <Link className="btn-quiet" href={`/ladder/${ladder.id}/sheet`}>
-              Score sheet
-            </Link>
-          </div>
-          {outOfDate && (
-            <p className="border-warning mt-4 border-l-4 pl-4">
-              The bench was changed after this file was made. Generate the file again in Design.
-            </p>
+          ) : (
+            <PrintWithRows
+              height={stands.height}
+              width={stands.width}
+              rungs={stands.rungs}
+              className={ROOM}
+              picture={<PrintPicture src={`/files/${file.id}/picture`} />}
+              row={({ index, name, line: rungLine }) => {
+                const seen = audited.rungs.find((row) => row.index === index);
+                return (
+                  <div className="flex w-full items-center gap-3 pl-3">
+                    <strong
+                      className={`whitespace-nowrap ${plan.rungs.length < 13 ? 'text-xl' : ''}`}
+                    >
+                      {name}
+                    </strong>
+                    <span className="soft ml-auto pr-2 whitespace-nowrap max-lg:hidden">
+                      {!seen ? '' : seen.ok ? `✓ line ${seen.line ?? rungLine}` : 'not confirmed'}
+                    </span>
+                  </div>
+                );
+              }}
+            />
           )}
-          <UnderstudyPrint
-            ladderId={ladder.id}
-            fileId={file.id}
-            plan={plan}
-            ready={READY}
-            colours={Object.keys(FILAMENT_COLOURS)}
-          />
+        </section>
+        <section className={wide ? 'grid items-start gap-x-12 lg:grid-cols-2' : 'max-w-2xl'}>
+          <div>
+            <h1>Ready to print</h1>
+            <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
+            {marks && <p className="soft mt-1">{marks}</p>}
+            <div className="mt-4 flex flex-wrap gap-2">
+              <a
+                className={device ? 'btn-quiet order-last' : 'btn-main'}
+                href={`/files/${file.id}`}
+                download={file.name}
+              >
+                Download
+              </a>
+              {wire?.link === 'ready' ? (
+                <ActButton
+                  className="btn-quiet"
+                  needs="start"
+                  act={printOnMachine.bind(null, bench.id, file.id)}
+                >
+                  {wire.simulated ? `Print on ${name}, simulated` : `Print on ${name}`}
+                </ActButton>
+              ) : (
+                <Link className="btn-quiet" href={machineHref}>
+                  {wire?.link === 'busy' ? `${name} is printing` : `Connect ${name}`}
+                </Link>
+              )}
+              <ActButton
+                // Who stands at the machine has the print in hand, not a card to put a file on.
+                className={device ? 'btn-main' : 'btn-quiet'}
+                act={itIsPrinted.bind(null, file.id)}
+              >
+                {copies === 0 ? 'Printed: score it' : 'Printed again: score it'}
+              </ActButton>
+              <OnPhone
+                label="Score it on the phone"
+                path={toScoreElsewhere.bind(null, file.id)}
+                hosts={phoneHosts()}
+              />
+              <Link className="btn-quiet" href={`/inspect?file=${file.id}`}>
+                Inspect
+              </Link>
+              <Link className="btn-quiet" href={`/ladder/${ladder.id}/sheet`}>
+                Score sheet
+              </Link>
+            </div>
+            {outOfDate && (
+              <p className="border-warning mt-4 border-l-4 pl-4">
+                The bench was changed after this file was made. Generate the file again in Design.
+              </p>
+            )}
+            <UnderstudyPrint
+              ladderId={ladder.id}
+              fileId={file.id}
+              plan={plan}
+              ready={READY}
+              colours={Object.keys(FILAMENT_COLOURS)}
+            />
+          </div>
           <div className="rule-above">
             <h2>File check</h2>
             <FileCheck

@@ -28,7 +28,7 @@ const Place = z
   .object({
     rung: z.number().int().min(0),
     criterion: z.number().int().min(0),
-    mode: z.enum(['rung', 'criterion']),
+    mode: z.enum(['rung', 'criterion', 'best']),
   })
   .catch({ rung: 0, criterion: 0, mode: 'rung' });
 
@@ -63,7 +63,8 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const { photos, readings, places, wires, files } = store();
   const run = wires.runOf(open.print.id);
   const stands = onSharedAxis(open.plan);
-  const measures = (kind.measures ?? []).map(({ choices, ...one }) => ({
+  const typed = (kind.measures ?? []).filter(({ tapped }) => !tapped);
+  const measures = typed.map(({ choices, ...one }) => ({
     ...one,
     choices: choices?.(open.plan) ?? null,
   }));
@@ -140,6 +141,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           simulated={open.print.simulated !== null}
           view={stands.view}
           rungs={stands.rungs}
+          cells={stands.cells}
           height={stands.height}
           width={stands.width}
           criteria={kind.criteria.map(({ weight: _, ...one }) => one)}
@@ -148,6 +150,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           measures={measures}
           place={{
             ...place,
+            mode: place.mode === 'best' && !stands.cells ? 'rung' : place.mode,
             rung: Math.min(place.rung, open.plan.rungs.length - 1),
             criterion: Math.min(place.criterion, kind.criteria.length - 1),
           }}

@@ -1,0 +1,207 @@
+'use client';
+// Two settings that were printed together: the plane over its plastic, both values large, what depends on what.
+import type { ReactNode } from 'react';
+import type { Axis } from '@/core/plan/plan';
+import type { Cells } from '@/core/view/cells';
+import { short } from '@/core/numbers';
+import { settingInfo, type Setting } from '@/core/bench/settings';
+import type { Finding, Proposal, Slice } from '@/core/reading/finding';
+import type { Answer } from '@/core/result';
+import { capital } from '@/core/text';
+import type { Outcome } from '../common/ActButton';
+import { PrintPicture } from '../common/PrintPicture';
+import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { placed } from './contours';
+import { Differences, type Differing } from './Differences';
+import { Ledgering, type Carried, type InLedger } from './Ledgering';
+import { NextStep } from './NextStep';
+import { PlaneOver } from './PlaneOver';
+import { Reveal } from './Reveal';
+import { Weights, type FoundCriterion } from './Weights';
+
+type Props = {
+  finding: Finding;
+  picture: string;
+  axes: Axis[];
+  cells: Cells;
+  height: number;
+  width: number;
+  from: string;
+  criteria: FoundCriterion[];
+  carry: (Carried | null)[];
+  entries: (InLedger | undefined)[];
+  carryIt: (id: number, carried: boolean) => Promise<Outcome>;
+  put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
+  takeBack: (id: number) => Promise<Outcome>;
+  turn: (weights: Record<string, number>) => Promise<Outcome>;
+  goals: { title: string; weights: Record<string, number> }[];
+  differences: Differing[];
+  elsewhere: ReactNode;
+  next: (() => Promise<Outcome>) | null;
+  simulated: boolean;
+  reveal: (() => Promise<Answer<{ name: string; value: string }[]>>) | null;
+};
+
+const TITLES = {
+  value: 'Proposed together',
+  edge: 'The answer may lie outside',
+  'no-effect': 'No effect seen',
+};
+
+export function GridFinding(props: Props) {
+  const { finding, axes, cells, height, width, criteria } = props;
+  const { verdict, values, plane } = finding;
+  const [a] = axes as [Axis, Axis];
+  const wide = liesWide({ height, width });
+  const slices = plane && (
+    <div className="mt-4 grid gap-6 sm:grid-cols-2">
+      <Slices of={values[0].setting} over={values[1]!.setting} slices={plane.slices.a} />
+      <Slices of={values[1]!.setting} over={values[0].setting} slices={plane.slices.b} />
+    </div>
+  );
+  const valueOf = (which: 'up' | 'across', step: number): number => {
+    const axis = axes.find(({ setting }) => setting === cells[which].setting)!;
+    return axis.steps[step]!.set[axis.setting!]!;
+  };
+  return (
+    <main
+      className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-1 px-4 py-6 lg:px-7 lg:pt-4 ${
+        wide ? '' : 'lg:grid-cols-[auto_minmax(18rem,1fr)]'
+      }`}
+    >
+      <h1 className="sr-only">Finding</h1>
+      <section aria-label="The plane">
+        <PrintWithCells
+          cells={cells}
+          height={height}
+          width={width}
+          className={
+            wide
+              ? WIDE_ROOM
+              : '[--beside:5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-15rem)] lg:[--room:calc(100vw-27rem)]'
+          }
+          picture={
+            <div className="opacity-70">
+              <PrintPicture src={props.picture} className="h-full w-full" />
+            </div>
+          }
+          over={
+            plane && (
+              <PlaneOver
+                plane={plane}
+                placed={placed(cells, a.setting, valueOf)}
+                height={height}
+                width={width}
+              />
+            )
+          }
+        />
+        <p className="soft mt-2">
+          From {props.from}.
+          {plane &&
+            ` Lines join what looks equally good, in scores of 0 to 4. Shaded: where the best lies in 8 of 10 such cases. Dashed: the best ${cells.across.title} at each ${cells.up.title}.`}
+        </p>
+        {!wide && slices}
+      </section>
+
+      <aside
+        className={wide ? 'mt-3 grid gap-x-12 max-lg:contents lg:grid-cols-2' : 'max-lg:contents'}
+      >
+        <div className="max-lg:order-first">
+          <h2>{TITLES[verdict]}</h2>
+          {verdict === 'edge' && (
+            <p className="mb-2 text-2xl leading-snug font-semibold">
+              Print another ladder, further along
+            </p>
+          )}
+          {verdict !== 'no-effect' && values.map((one) => <Value key={one.setting} {...one} />)}
+          <p className="mt-3">{finding.reason}</p>
+          {finding.notes.map((note) => (
+            <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
+              {note}
+            </p>
+          ))}
+          {verdict === 'value' && (
+            <Ledgering
+              values={values}
+              entries={props.entries}
+              carry={props.carry}
+              simulated={props.simulated}
+              carryIt={props.carryIt}
+              put={props.put}
+              takeBack={props.takeBack}
+            />
+          )}
+        </div>
+        <div>
+          <NextStep finding={finding} setUp={props.next} />
+          {wide && slices}
+          <Differences all={props.differences} />
+          {criteria.length > 0 && (
+            <Weights criteria={criteria} turn={props.turn} goals={props.goals} />
+          )}
+          {props.elsewhere}
+          {props.reveal && <Reveal reveal={props.reveal} />}
+        </div>
+      </aside>
+    </main>
+  );
+}
+
+/** One of the two, as large as there is room for both. */
+function Value({ setting, value, range }: Proposal) {
+  const { title, unit, decimals } = settingInfo(setting);
+  return (
+    <div className="mt-2">
+      <p className="soft">{capital(title)}</p>
+      {value === null ? (
+        <p className="text-2xl">
+          {range
+            ? `${short(range[0])} to ${short(range[1])} ${unit}, at the end of what was printed`
+            : 'makes no difference that is seen'}
+        </p>
+      ) : (
+        <p className="text-6xl leading-none font-semibold tracking-tight whitespace-nowrap">
+          {value.toFixed(decimals)}{' '}
+          <span className="text-neutral text-2xl font-normal">{unit}</span>
+        </p>
+      )}
+      {value !== null && range && (
+        <p>
+          most likely between <b>{short(range[0])}</b> and <b>{short(range[1])}</b> {unit}
+        </p>
+      )}
+    </div>
+  );
+}
+
+type SlicesProps = { of: Setting; over: Setting; slices: readonly Slice[] };
+
+/** The best of one setting at each printed value of the other. */
+function Slices({ of, over, slices }: SlicesProps) {
+  const [info, other] = [settingInfo(of), settingInfo(over)];
+  return (
+    <table className="table-sm table w-auto">
+      <caption className="soft pb-1 text-left">
+        Best {info.title} at each {other.title}
+      </caption>
+      <tbody>
+        {slices.map(({ at, best, range }) => (
+          <tr key={at}>
+            <th scope="row" className="whitespace-nowrap">
+              {short(at)} {other.unit}
+            </th>
+            <td>
+              <b>
+                {short(best, info.decimals)} {info.unit}
+              </b>
+            </td>
+            <td className="soft whitespace-nowrap">
+              {short(range[0], info.decimals)} to {short(range[1], info.decimals)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
