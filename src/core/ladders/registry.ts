@@ -12,7 +12,9 @@ import { firstLayer } from './first-layer/kind';
 import { flowPatches } from './flow/patches';
 import { flowWall } from './flow/wall';
 import { CLIMBS, graftKind } from './graft/kind';
+import { bridgeFlowSpeed, bridgeSpeedFan } from './grid/bridges';
 import { heatRetraction } from './grid/heat-retraction';
+import { retractionPair } from './grid/retraction-pair';
 import { nozzleAlignment } from './nozzle-alignment/kind';
 import { overhang } from './overhang/kind';
 import { retraction } from './retraction/kind';
@@ -35,6 +37,9 @@ const KINDS = [
   overhang,
   nozzleAlignment,
   heatRetraction,
+  retractionPair,
+  bridgeSpeedFan,
+  bridgeFlowSpeed,
 ] as unknown as LadderKind[];
 
 /**

@@ -1,13 +1,12 @@
 /** Temperature and retraction: stringing hangs on both, layers hold on the first alone. */
 
 import { MATERIALS } from '../../bench/materials';
-import { COLD_ZONE } from '../../bench/machine';
 import { settingInfo } from '../../bench/settings';
 import { short } from '../../numbers';
 import { carryBySlicing } from '../commands';
 import { temperature } from '../temperature/kind';
-import { twoPosts } from './form';
-import { pairKind } from './pair';
+import { retractionAlong } from './along';
+import { postsPair } from './posts';
 
 /** Rows that a label's range is divided into at most, in steps of so many °C. */
 const MOST_ROWS = 5;
@@ -15,7 +14,7 @@ const STEPS = [5, 6, 7, 8, 9, 10, 11, 12, 15, 20];
 /** Further than the label goes, °C. */
 const COLDER = 8;
 
-export const heatRetraction = pairKind({
+export const heatRetraction = postsPair({
   id: 'heat-retraction',
   title: 'Temperature and retraction',
   up: {
@@ -36,20 +35,7 @@ export const heatRetraction = pairKind({
       why: `${machine.name} prints ${material} at ${MATERIALS[material].coldest} to ${machine.extruder.hottest} °C`,
     }),
   },
-  across: {
-    setting: 'retraction',
-    ends: [0, 20],
-    range: ({ machine }) =>
-      machine.extruder.drive === 'direct'
-        ? { from: 0.3, to: 1.8, step: 0.3 }
-        : { from: 2, to: 7, step: 1 },
-    bounds({ machine }) {
-      const max = COLD_ZONE[machine.extruder.drive];
-      return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
-    },
-  },
-  fastest: 32,
-  cell: ({ gap, walls }, bead) => twoPosts(bead, gap, walls),
+  across: retractionAlong,
   standsOn: [],
   least: ['retraction'],
   // Surface is not asked: posts at the ends are laid twice in a row, and cool less whatever is set.

@@ -1,6 +1,6 @@
 /**
- * Two settings in one print: one climbs upward, one goes across. A pair says which two, the form of a cell and which
- * criteria speak; everything else follows.
+ * Two settings in one print: one climbs upward or to the rear, one goes across. A pair says which two, the form of its
+ * cells and which criteria speak; everything else follows.
  */
 
 import type { Bench } from '../../bench/bench';
@@ -10,30 +10,22 @@ import { axisOf } from '../../plan/axes';
 import { MOST_RUNGS, MOST_STEPS } from '../../plan/limits';
 import type { Axis } from '../../plan/plan';
 import { climb, type Range } from '../climb';
-import { rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
+import { inBounds } from '../commands';
+import { rangeFields, schemaOf } from '../fields';
+import type { FlatPattern } from '../flat-pattern';
+import { patternKind } from '../flat-pattern-kind';
 import { warn, wholeSteps } from '../guards';
-import { usualWalls } from '../one-setting';
-import { sizesOf } from '../tower';
-import { towerKind } from '../tower-kind';
+import type { Tower } from '../tower';
+import { lyingKind, towerKind } from '../tower-kind';
 import {
   BEST_ROWS,
   type CriterionOf,
   type Ends,
+  type Field,
   type LadderKind,
   type SpecPatch,
   type Warning,
 } from '../types';
-import { readableRung } from '../body';
-import { inBounds } from '../commands';
-import {
-  boxOfColumn,
-  footprint,
-  SOLE,
-  gridForm,
-  layersOf,
-  type CellForm,
-  type GridForm,
-} from './form';
 
 type Bounds = (bench: Bench) => Ends & { why: string };
 /** One of the two: what it climbs by default, and what the bench allows. */
@@ -47,11 +39,15 @@ export type Along = {
 export type Pair = {
   id: string;
   title: string;
+  /** Rows stand over each other, or behind each other on the bed. */
+  rows: 'over' | 'behind';
   up: Along;
   across: Along;
-  /** Speed of walls, mm/s, that forms of this size bear. */
-  fastest: number;
-  cell: (spec: GridSpec, bead: number) => CellForm;
+  /** Its other inputs, and their values for a bench. */
+  fields: Record<string, Field>;
+  usual: (bench: Bench) => Record<string, number>;
+  /** What the form is, as the sentence ends. */
+  formSaid: string;
   standsOn: Setting[];
   /** Of which the least that is as good as the best is taken. */
   least: Setting[];
@@ -59,81 +55,75 @@ export type Pair = {
   reason: string;
   otherCause: string;
   carry: LadderKind['carry'];
+  /** What else can be said of a spec before anything is planned. */
+  check?: (spec: GridSpec, bench: Bench) => Warning[];
 };
 
-const fieldsOf = ({ up, across }: Pick<Pair, 'up' | 'across'>) => {
+/** Ends and steps of both settings, and the inputs of the form. */
+export type GridSpec = Record<string, number> &
+  Record<'from' | 'to' | 'step' | 'left' | 'right' | 'columnStep', number>;
+/** What is called how in plastic. */
+export type Marks = { rows: string[]; columns: string[] };
+
+const fieldsOf = ({ rows, up, across, fields }: Pair): Record<string, Field> => {
   const side = rangeFields(across.setting, across.ends, settingInfo(across.setting).resolution, [
     'Left',
     'Right',
   ]);
   return {
-    ...rangeFields(up.setting, up.ends, settingInfo(up.setting).resolution),
+    ...rangeFields(
+      up.setting,
+      up.ends,
+      settingInfo(up.setting).resolution,
+      rows === 'over' ? undefined : ['Front', 'Rear'],
+    ),
     left: side.from,
     right: side.to,
     columnStep: { ...side.step, label: 'Step across' },
-    gap: { label: 'Gap', unit: 'mm', min: 5, max: 60, step: 1, folded: true as const },
-    ...TOWER_FIELDS,
+    ...fields,
   };
 };
-export type GridSpec = { [K in keyof ReturnType<typeof fieldsOf>]: number };
 
-const across = ({ left, right, columnStep }: GridSpec): Range => ({
+export const acrossOf = ({ left, right, columnStep }: GridSpec): Range => ({
   from: left,
   to: right,
   step: columnStep,
 });
-/** The lowest row, mm, whose digits can be read: a whole number of layers. */
-const tallEnough = (layer: number): number =>
-  tidy(layer * Math.ceil(Math.max(LOWEST_ROW, layer > 0.25 ? readableRung(layer) : 0) / layer));
-const GAP = 12;
-/** Lower rows, mm, have no room for readable digits. */
-const LOWEST_ROW = 4;
+
 /** More cells than this are more than anybody scores with care. */
 const MANY = 64;
 
-export function pairKind(pair: Pair): LadderKind<GridSpec> {
-  const { up, across: side } = pair;
+/** Everything of a pair but how it is laid. */
+export function pairBase(pair: Pair) {
+  const { up, across: side, rows } = pair;
   const fields = fieldsOf(pair);
-  const axesOf = (spec: GridSpec): [Axis, Axis] => [
-    axisOf(up.setting, climb(spec), 'z'),
-    axisOf(side.setting, climb(across(spec)), 'x'),
-  ];
-  const formOf = (spec: GridSpec, bench: Bench): GridForm => {
-    const sizes = sizesOf(spec, bench.nozzle.diameter, SOLE);
-    const [rows, columns] = axesOf(spec).map(({ steps }) =>
-      steps.map(({ mark, label }) => mark ?? label),
-    ) as [string[], string[]];
-    return gridForm(sizes, pair.cell(spec, sizes.bead), rows, columns);
-  };
   const unit = (of: Along) => settingInfo(of.setting).unit;
-  const kind = towerKind<GridSpec>({
+  const [low, high] =
+    rows === 'over' ? ['at the bottom', 'at the top'] : ['in front', 'at the rear'];
+  return {
     id: pair.id,
     title: pair.title,
-    finds: [up.setting, side.setting],
-    spec: schemaOf(fields),
+    finds: [up.setting, side.setting] as [Setting, Setting],
+    spec: schemaOf(fields) as unknown as LadderKind<GridSpec>['spec'],
     fields,
     sentence:
-      `Climb from {from} ${unit(up)} at the bottom to {to} ${unit(up)} at the top in steps of {step}, and go from {left} ` +
-      `${unit(side)} at the left to {right} ${unit(side)} at the right in steps of {columnStep}, each row {rungHeight} mm tall.`,
+      `Climb from {from} ${unit(up)} ${low} to {to} ${unit(up)} ${high} in steps of {step}, and go from {left} ` +
+      `${unit(side)} at the left to {right} ${unit(side)} at the right in steps of {columnStep}${pair.formSaid}.`,
     reason: () => pair.reason,
     standsOn: pair.standsOn,
-    onDemand: true,
-    defaults(bench) {
+    onDemand: true as const,
+    defaults(bench: Bench): GridSpec {
       const columns = side.range(bench);
-      const walls = usualWalls(bench, pair.fastest);
       return {
-        ...walls,
-        rungHeight: tallEnough(walls.layerHeight),
+        ...pair.usual(bench),
         ...up.range(bench),
         left: columns.from,
         right: columns.to,
         columnStep: columns.step,
-        gap: GAP,
-        walls: 1,
       };
     },
-    check(spec, bench) {
-      const columns = across(spec);
+    check(spec: GridSpec, bench: Bench): Warning[] {
+      const columns = acrossOf(spec);
       const named = (warnings: Warning[]) =>
         warnings.map((one) => ({ ...one, where: ACROSS[one.where] ?? one.where }));
       return [
@@ -142,23 +132,18 @@ export function pairKind(pair: Pair): LadderKind<GridSpec> {
         ...within(up, spec, bench),
         ...named(within(side, columns, bench)),
         ...many(spec),
+        ...(pair.check?.(spec, bench) ?? []),
       ];
     },
-    axes: axesOf,
-    tower(spec, bench) {
-      const form = formOf(spec, bench);
-      return {
-        spec,
-        sizes: form.sizes,
-        layers: () => layersOf(form),
-        footprint: footprint(form),
-        digits: form.body.digits,
-        ...(up.setting === 'nozzle' ? { nozzle: climb(spec)[0]! } : {}),
-        rung: ([, column]) => ({ boxes: [boxOfColumn(form, column!)] }),
-      };
-    },
-    bounds: (bench) => ({ [up.setting]: up.bounds(bench), [side.setting]: side.bounds(bench) }),
-    moved(spec, ranges) {
+    axes: (spec: GridSpec): [Axis, Axis] => [
+      axisOf(up.setting, climb(spec), rows === 'over' ? 'z' : 'y'),
+      axisOf(side.setting, climb(acrossOf(spec)), 'x'),
+    ],
+    bounds: (bench: Bench) => ({
+      [up.setting]: up.bounds(bench),
+      [side.setting]: side.bounds(bench),
+    }),
+    moved(spec: GridSpec, ranges: Partial<Record<Setting, Range>>): GridSpec {
       const columns = ranges[side.setting];
       return {
         ...spec,
@@ -167,7 +152,7 @@ export function pairKind(pair: Pair): LadderKind<GridSpec> {
       };
     },
     criteria: pair.criteria,
-    rule: { kind: 'plane', least: pair.least },
+    rule: { kind: 'plane' as const, least: pair.least },
     measures: [
       {
         key: BEST_ROWS,
@@ -178,30 +163,82 @@ export function pairKind(pair: Pair): LadderKind<GridSpec> {
         fewest: 1,
         most: MOST_STEPS,
         how: 'Compare the cells of a column with each other, and tap the one that looks best.',
-        tapped: true,
+        tapped: true as const,
       },
     ],
     carry: pair.carry,
     otherCause: pair.otherCause,
-  });
-  /** On a small bed narrower gaps, then fewer columns. */
-  const fitting = (bench: Bench): GridSpec => {
+  };
+}
+
+const marksOf = (pair: ReturnType<typeof pairBase>, spec: GridSpec): Marks => {
+  const [rows, columns] = pair
+    .axes(spec)
+    .map(({ steps }) => steps.map(({ mark, label }) => mark ?? label)) as [string[], string[]];
+  return { rows, columns };
+};
+
+type Form<Laid> = (spec: GridSpec, bench: Bench, marks: Marks) => Laid;
+
+/** A pair on a form that is told by its layers: a tower, or cells that lie on the bed. */
+export function towerPair(
+  pair: Pair,
+  form: Form<Omit<Tower, 'axes'>>,
+  smaller: (spec: GridSpec) => GridSpec[] = () => [],
+): LadderKind<GridSpec> {
+  const base = pairBase(pair);
+  const make = pair.rows === 'over' ? towerKind<GridSpec> : lyingKind<GridSpec>;
+  return fitting(
+    make({ ...base, tower: (spec, bench) => form(spec, bench, marksOf(base, spec)) }),
+    smaller,
+  );
+}
+
+/** A pair of strokes on the bed. */
+export function patternPair(
+  pair: Pair,
+  pattern: Form<Omit<FlatPattern, 'axes'>>,
+  smaller: (spec: GridSpec) => GridSpec[] = () => [],
+): LadderKind<GridSpec> {
+  const base = pairBase(pair);
+  return fitting(
+    patternKind<GridSpec>({
+      ...base,
+      pattern: (spec, bench) => pattern(spec, bench, marksOf(base, spec)),
+    }),
+    smaller,
+  );
+}
+
+/** On a small bed first what the pair itself can be smaller by, then fewer columns, then fewer rows too. */
+function fitting(
+  kind: LadderKind<GridSpec>,
+  smaller: (spec: GridSpec) => GridSpec[],
+): LadderKind<GridSpec> {
+  const defaults = (bench: Bench): GridSpec => {
     const usual = kind.defaults(bench);
-    const near = { ...usual, gap: 8 };
-    const all = [usual, near, fewer(near)];
+    const near = smaller(usual);
+    const last = near.at(-1) ?? usual;
+    const all = [usual, ...near, fewerColumns(last), fewerRows(fewerColumns(last))];
     const fits = all.find((one) => kind.check(one, bench).every(({ grade }) => grade !== 'stop'));
     return fits ?? usual;
   };
-  return { ...kind, defaults: fitting };
+  return { ...kind, defaults };
 }
 
-/** Columns twice as far apart, as many as fit between the same ends. */
-function fewer(spec: GridSpec): GridSpec {
-  const columnStep = tidy(2 * spec.columnStep);
-  const steps = Math.floor(Math.abs(spec.right - spec.left) / columnStep + STEP_SLACK);
-  const way = spec.right < spec.left ? -1 : 1;
-  return { ...spec, columnStep, right: tidy(spec.left + way * steps * columnStep) };
+/** Steps twice as large, as many as fit between the same ends. */
+function fewer({ from, to, step }: Range): Range {
+  const large = tidy(2 * step);
+  const steps = Math.floor(Math.abs(to - from) / large + STEP_SLACK);
+  return { from, to: tidy(from + Math.sign(to - from) * steps * large), step: large };
 }
+
+function fewerColumns(spec: GridSpec): GridSpec {
+  const { to, step } = fewer(acrossOf(spec));
+  return { ...spec, right: to, columnStep: step };
+}
+
+const fewerRows = (spec: GridSpec): GridSpec => ({ ...spec, ...fewer(spec) });
 
 const ACROSS: Record<string, string> = { from: 'left', to: 'right', step: 'columnStep' };
 
@@ -212,7 +249,7 @@ function within({ setting, bounds }: Along, range: Range, bench: Bench): Warning
 
 /** A grid that nobody scores to its end is not worth its plastic; the smaller one is offered. */
 function many(spec: GridSpec): Warning[] {
-  const [rows, columns] = [climb(spec).length, climb(across(spec)).length];
+  const [rows, columns] = [climb(spec).length, climb(acrossOf(spec)).length];
   if (rows * columns <= MANY) return [];
   const patch: SpecPatch =
     rows >= columns ? { step: 2 * spec.step } : { columnStep: 2 * spec.columnStep };
