@@ -8,7 +8,7 @@ export default {
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {
-    '^.+\\.(t|j|m)sx?$': [
+    '^.+\\.m?(t|j)sx?$': [
       '@swc/jest',
       {
         jsc: {
@@ -21,5 +21,5 @@ export default {
     ],
   },
   // Packages that ship ES modules only.
-  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|comlink)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(clipper2-ts|comlink|d3-[a-z]+|internmap)/)'],
 };

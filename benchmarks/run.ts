@@ -18,6 +18,7 @@ import { load } from './load';
 import { row, timed } from './measure';
 import { pageWeights } from './pages';
 import { phone } from './phone';
+import { planes } from './planes';
 import { redraws } from './redraw';
 
 const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
@@ -44,6 +45,7 @@ const making = timed(() => makeLadder('temperature', spec, bench), 12);
 row('making a ladder whole', `${making.toFixed(0)} ms`);
 
 redraws();
+planes();
 
 const made = makeLadder('temperature', spec, bench);
 if (!made.ok) throw new Error('not made');

@@ -102,19 +102,8 @@ const VIEWS = [
   ['bench-phone', '/bench/2', PHONE],
   ['phones', '/phones', WIDE, 'ash', withCode],
   ['understudy-read', '/ladder/2/read', WIDE, 'ash', settled],
-  [
-    'understudy-finding',
-    '/ladder/2/finding',
-    WIDE,
-    'ash',
-    async (page) => {
-      await curve(page);
-      await page.getByRole('button', { name: 'Reveal it' }).click();
-      await page.getByText('It shines above').waitFor();
-      await page.evaluate(() => window.scrollTo(0, 0));
-    },
-  ],
-  ['measure', '/ladder/4/read', WIDE, 'workshop', settled],
+  ['grid-finding', '/ladder/4/finding', WIDE, 'ash', settled],
+  ['measure', '/ladder/5/read', WIDE, 'workshop', settled],
   ['sheet', '/ladder/1/sheet', WIDE],
   ['wire', '/bench/1/machine', WIDE, 'ash', differing],
   // On the machine that is linked by now.

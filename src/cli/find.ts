@@ -43,8 +43,15 @@ export function addFind(program: Command): void {
             seed,
           }),
         );
-        if (given.json) return print(JSON.stringify(asJson(finding), null, 2));
+        const [{ value }] = finding.values;
+        const table = value === null ? null : (kind.table?.(value, plan.bench) ?? null);
+        if (given.json)
+          return print(
+            JSON.stringify({ ...asJson(finding), ...(table ? { table } : {}) }, null, 2),
+          );
         for (const line of inWords(finding)) print(line);
+        if (table)
+          for (const row of [[table.title], table.heads, ...table.rows]) print(row.join('  '));
       },
     );
 }

@@ -185,12 +185,12 @@ export class Loop {
       return fail(problem('kind', 'A grid has two truths.', 'Rehearse it as a grid.'));
     if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;
-    const limit = this.limit(plan, printed, order);
+    const { limit, telling } = this.limit(plan, printed, order);
     // A limit lies somewhere between two rungs that jump: a second ladder looks between them.
     const near = this.make(this.around(limit, bench), bench);
     if (!near.ok) return ok(known(limit));
     const { trace: close, plan: zoomed } = near.value;
-    return ok(known(this.limit(zoomed, printTrace(close, bench, truths), order)));
+    return ok(known(this.limit(zoomed, printTrace(close, bench, truths), order, telling).limit));
   }
 
   /** Nine rungs over the step in which a limit lies. */
@@ -204,8 +204,17 @@ export class Loop {
     return { ...ends, step: fine, ...evenly(this.usual) };
   }
 
-  /** Where a rung becomes good, by all criteria that change at all, toward the clean side. */
-  private limit(plan: Plan, printed: Printed, order: 1 | -1): number {
+  /**
+   * Where a rung becomes good, by all criteria that change at all, toward the clean side.
+   *
+   * @param by criteria that are known to tell; on a ladder of small steps none of them changes much
+   */
+  private limit(
+    plan: Plan,
+    printed: Printed,
+    order: 1 | -1,
+    by?: readonly Criterion[],
+  ): { limit: number; telling: Criterion[] } {
     const values = leadValues(plan);
     const seen = placesOf(plan).map((place) => look(printed, place));
     const inOrder = values.map((_, i) => i).sort((a, b) => order * (values[a]! - values[b]!));
@@ -213,10 +222,13 @@ export class Loop {
     const known = this.kind.criteria.flatMap(({ name, weight }) => {
       const sizes = inOrder.map((i) => seen[i]![name]);
       if (sizes.some((size) => size === undefined)) return [];
-      return [{ weight, y: sizes.map((size) => quality(name, size!) / BEST_SCORE) }];
+      return [{ name, weight, y: sizes.map((size) => quality(name, size!) / BEST_SCORE) }];
     });
-    const telling = known.filter(({ y }) => y.at(-1)! - y[0]! >= TOLD);
-    if (telling.length === 0) return sorted[0]!;
+    const telling = known.filter(({ name, y }) =>
+      by ? by.includes(name) : y.at(-1)! - y[0]! >= TOLD,
+    );
+    const names = telling.map(({ name }) => name);
+    if (telling.length === 0) return { limit: sorted[0]!, telling: names };
     const together = weighedTogether(telling);
     const place = crossingOf(
       sorted,
@@ -225,7 +237,8 @@ export class Loop {
         together.map(() => 1),
       ),
     );
-    return place === -Infinity ? sorted[0]! : place === Infinity ? sorted.at(-1)! : place;
+    const limit = place === -Infinity ? sorted[0]! : place === Infinity ? sorted.at(-1)! : place;
+    return { limit, telling: names };
   }
 
   private make(range: Partial<Range>, bench: Bench): Result<Made> {

@@ -90,6 +90,9 @@ export function look({ samples, threads, bore }: Printed, { z, box }: Place): Se
     });
     put('gaps', Math.max(0, 1 - mean(thick)));
   }
+  // A wall has no inside to be filled: what is missing from its beads parts its layers.
+  if (resting.length >= FEW && seen.gaps === undefined)
+    put('gaps', Math.max(0, 1 - mean(resting.map((n) => ratio[n]!))));
   put('line-up', apart(samples, at));
   return seen;
 }

@@ -149,6 +149,7 @@ test('the route of a new bench, from first layer to the vernier of its second no
     'Pressure advance',
     'Retraction distance',
     'Flow',
+    'Melt flow',
     'Temperature',
     'Extruder steps',
     'First layer',

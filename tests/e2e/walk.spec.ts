@@ -27,9 +27,11 @@ const PAGES = [
   '/ladder/3/design',
   '/ladder/3/read',
   '/ladder/3/finding',
+  '/ladder/4/design',
   '/ladder/4/read',
   '/ladder/4/finding',
-  '/ladder/4/sheet',
+  '/ladder/5/read',
+  '/ladder/5/sheet',
   '/nowhere',
 ];
 const WIDTHS = [1440, 1280, 1180, 1024, 768, 390];

@@ -11,6 +11,7 @@ import { fillTemplate, type Values as RowValues } from '../dialect/template';
 import { short, snap, STEP_SLACK } from '../numbers';
 import type { Filament } from './bench';
 import type { Cornering, Machine } from './machine';
+import { MATERIALS } from './materials';
 
 /** A bench as far as a setting asks; its own values by name, whatever settings there are. */
 type Described = {
@@ -301,6 +302,14 @@ export const SETTINGS = {
     written: 1 / 255,
     command: (value) => `M106 S${Math.round(value * 255)}`,
   }),
+  meltFlow: info(
+    'melt flow',
+    'mm³/s',
+    0.1,
+    ['less', 'more'],
+    ({ filament }) => MATERIALS[filament.material].melts,
+    within(0, 0.15),
+  ),
   pace: info('print speed', '×', 0.05, ['slower', 'faster'], whole, {
     ...within(0.1),
     override: { change: 'pace', command: (share) => `M220 S${short(100 * share)}` },

@@ -1,6 +1,6 @@
 /** How plastic is laid on a bench, decided once for all kinds. */
 
-import type { Bench, Filament } from '../bench/bench';
+import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { MATERIALS } from '../bench/materials';
 import { tidy } from '../numbers';
@@ -35,11 +35,15 @@ export type Conditions = {
 const WIDTH_PER_BORE = 1.125;
 
 /**
- * Fastest speed, whole mm/s, at which a bead is surely melted. What only has to be laid is held under it, or a wide
- * nozzle would be asked for more than it can give, and soft filament buckle.
+ * Fastest speed, whole mm/s, at which a bead is surely melted: by the largest melt flow that was found, else by what any
+ * hot end melts. What only has to be laid is held under it, or a wide nozzle would be asked for more than it can give,
+ * and soft filament buckle.
  */
-export const surelyMelted = (area: number, { material }: Pick<Filament, 'material'>): number =>
-  Math.max(1, Math.floor(MATERIALS[material].melts / area));
+export const surelyMelted = (
+  area: number,
+  { filament, tuned }: Pick<Bench, 'filament' | 'tuned'>,
+): number =>
+  Math.max(1, Math.floor((tuned?.meltFlow ?? MATERIALS[filament.material].melts) / area));
 
 /** A prime line is laid thick: it fills the melt zone and can be pulled off in one piece. */
 const PRIME_FLOW = 2.5;
@@ -81,15 +85,15 @@ export function conditionsOf(
     bore: nozzle.diameter,
     bridgeFlow,
     speeds: {
-      prime: Math.min(firstLayer, surelyMelted(primeArea(width, height), filament)),
-      skirt: Math.min(firstLayer, surelyMelted(section, filament)),
-      brim: Math.min(firstLayer, surelyMelted(section, filament)),
+      prime: Math.min(firstLayer, surelyMelted(primeArea(width, height), bench)),
+      skirt: Math.min(firstLayer, surelyMelted(section, bench)),
+      brim: Math.min(firstLayer, surelyMelted(section, bench)),
       wall: printSpeed,
-      fill: Math.min(print, surelyMelted(section, filament)),
+      fill: Math.min(print, surelyMelted(section, bench)),
       // A speed that is tested is not bent.
       bridge:
         tested.bridgeSpeed ??
-        Math.min(bridgeSpeed, surelyMelted(roundArea(nozzle.diameter), filament)),
+        Math.min(bridgeSpeed, surelyMelted(roundArea(nozzle.diameter), bench)),
     },
     spent: {
       travelSpeed: travel,

@@ -78,6 +78,8 @@ export function retractionsIn({ moves }: Trace, rungOf: (move: number) => number
 const EDGE = 2e-3;
 /** Strokes shorter than this, mm, carry too few digits of filament to tell a flow from. */
 const LONG = 3;
+/** Speeds are written in whole mm a minute: a melt flow is seen this exactly, mm³/s. */
+const MELT_STEP = 0.1;
 /** Flows are told to a thousandth: rounding of single moves evens out over a rung. */
 const FLOW_STEP = 1e-3;
 /** Flows that differ by less than this share are one. */
@@ -143,6 +145,13 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
       );
     case 'bridgeFan':
       return fanOver(trace, bridges(place));
+    case 'meltFlow':
+      return distinct(
+        place.strokes
+          .filter((i) => lengthAt(trace, i) >= LONG)
+          .map((i) => sectionAt(place, i) * moves.speed[i]!),
+        MELT_STEP,
+      );
     case 'overhang':
       return leanOf(place);
     case 'offsetX':

@@ -63,3 +63,10 @@ export function nearestWhole(range: Range): [shorter: Range, longer: Range] {
   const end = (steps: number) => ({ ...range, to: snap(from + sign * steps * step, TYPED_SLACK) });
   return [end(count), end(count + 1)];
 }
+
+/** Steps twice as large, as many as fit between the same ends. */
+export function fewer({ from, to, step }: Range): Range {
+  const large = tidy(2 * step);
+  const steps = Math.floor(Math.abs(to - from) / large + STEP_SLACK);
+  return { from, to: tidy(from + Math.sign(to - from) * steps * large), step: large };
+}

@@ -35,9 +35,10 @@ export function climbSentence(setting: Setting, rest: string, steps = ''): strin
  *
  * @param fastest mm/s; forms with short layers would only be slowed again to cool
  */
-export function usualWalls({ machine, nozzle, filament }: Bench, fastest: number) {
+export function usualWalls(bench: Bench, fastest: number) {
+  const { machine, nozzle } = bench;
   const layerHeight = layerHeightOf(nozzle.diameter);
-  const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight), filament);
+  const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight), bench);
   return {
     layerHeight,
     speed: Math.min(machine.speeds.print, fastest, melted),

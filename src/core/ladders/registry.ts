@@ -15,6 +15,7 @@ import { CLIMBS, graftKind } from './graft/kind';
 import { bridgeFlowSpeed, bridgeSpeedFan } from './grid/bridges';
 import { heatRetraction } from './grid/heat-retraction';
 import { retractionPair } from './grid/retraction-pair';
+import { meltFlow } from './melt/kind';
 import { nozzleAlignment } from './nozzle-alignment/kind';
 import { overhang } from './overhang/kind';
 import { retraction } from './retraction/kind';
@@ -26,6 +27,7 @@ const KINDS = [
   firstLayer,
   ...extruderSteps,
   temperature,
+  meltFlow,
   flowWall,
   flowPatches,
   ...retraction.filter(({ id }) => id !== 'lift'),

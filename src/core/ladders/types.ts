@@ -91,6 +91,9 @@ export type Ends = { min: number; max: number };
 /** A range to climb for each setting that is to be climbed. */
 export type Ranges = Partial<Record<Setting, Range>>;
 
+/** A table as it is shown: its title, heads of its columns, and rows whose first entry names them. */
+export type Told = { title: string; heads: string[]; rows: string[][] };
+
 /** How a found value gets to the machine: command lines, and where else it belongs. */
 export type Carry = { lines: string[]; say: string };
 
@@ -138,6 +141,8 @@ export type LadderKind<Spec extends object = object> = {
   /** Works out what measured numbers say; problems when they contradict each other. */
   work?(measured: Measured, plan: Plan): Result<Worked>;
   carry(setting: Setting, value: number, bench: Bench): Carry;
+  /** What a found value means for prints, as a table to look up. */
+  table?(value: number, bench: Bench): Told;
   /** How low the nozzle may be nudged while it prints, in the order of its lines; missing where nobody nudges. */
   floors?(plan: Plan): Floor[];
   /** When every rung looks the same: what usually is the cause instead. */

@@ -126,6 +126,13 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
             row={({ index, name, from, to }) => {
               const [rung] = drawn.cells!.rung[index]!;
+              const said = (
+                <strong className="pl-3 whitespace-nowrap" style={fitting({ from, to })}>
+                  {name}
+                </strong>
+              );
+              // Rows of a wide print are too low to be pressed, and are only read.
+              if (wide) return said;
               return (
                 <button
                   type="button"
@@ -134,13 +141,11 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
                     setChosen(rung!);
                     setLooking(true);
                   }}
-                  className={`flex h-full w-full items-center gap-3 rounded-sm pl-3 text-left ${
+                  className={`flex h-full min-h-6 w-full items-center rounded-sm text-left ${
                     chosen === rung ? 'bg-accent text-accent-content' : 'hover:bg-base-200'
                   }`}
                 >
-                  <strong className="whitespace-nowrap" style={fitting({ from, to })}>
-                    {name}
-                  </strong>
+                  {said}
                 </button>
               );
             }}

@@ -2,6 +2,7 @@
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
 import dynamic from 'next/dynamic';
 import type { ReactNode } from 'react';
+import type { Told as TableOf } from '@/core/ladders/types';
 import type { Axis } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
@@ -15,6 +16,7 @@ import { ScoreBlocks } from '../common/ScoreBlocks';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { NextStep } from './NextStep';
+import { Told } from './Told';
 import { Reveal } from './Reveal';
 import { Differences, type Differing } from './Differences';
 import { Weights, type FoundCriterion } from './Weights';
@@ -41,6 +43,7 @@ type Props = {
   criteria: FoundCriterion[];
   carry: Carried | null;
   entry: InLedger | undefined;
+  table: TableOf | null;
   /** Says whether a value is in the machine itself now. */
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
@@ -160,6 +163,7 @@ export function FindingScreen(props: Props) {
             />
           )}
         </div>
+        {props.table && <Told {...props.table} />}
         <NextStep finding={finding} setUp={props.next} />
         <Differences all={props.differences} />
         {criteria.length > 0 && (

@@ -73,59 +73,73 @@ export function AllScores({
 export function AllCells(props: Focus) {
   const { place, rungs, cells, criteria, picture, simulated, height, width } = props;
   const { name } = criteria[place.criterion]!;
+  const wide = liesWide({ height, width });
   return (
-    <PrintWithCells
-      cells={cells!}
-      height={height}
-      width={width}
-      className={
-        liesWide({ height, width })
-          ? '[--room:calc(100vw-3.5rem)] [--tall:34dvh]'
-          : roomOf(simulated)
-      }
-      beside="6.5rem"
-      picture={<PrintPicture src={picture} />}
-      inCell={(rung) => {
-        const current = rung === place.rung;
-        const { from, to } = cells!.rows[placeOf(cells!, rung).row]!;
-        const size = fitting({ from, to });
-        const score = props.state[cell(rung, name)];
-        const best = place.mode === 'best' && props.best.includes(rung);
-        return (
-          <button
-            type="button"
-            aria-label={
-              place.mode === 'best'
-                ? `${rungs[rung]!.name}${best ? ': best of its column' : ''}`
-                : `${name} at ${rungs[rung]!.name}: ${score ?? 'no score'}`
-            }
-            aria-current={current}
-            className={`group relative h-full w-full rounded-sm ${
-              current
-                ? 'outline-primary z-10 outline-3'
-                : 'hover:outline-primary/60 hover:outline-2'
+    <div style={wide ? roomFor(props) : undefined} className={wide ? 'overflow-x-auto' : ''}>
+      <PrintWithCells
+        cells={cells!}
+        height={height}
+        width={width}
+        className={wide ? '' : roomOf(simulated)}
+        beside="6.5rem"
+        picture={<PrintPicture src={picture} />}
+        inCell={(rung) => {
+          const current = rung === place.rung;
+          const { from, to } = cells!.rows[placeOf(cells!, rung).row]!;
+          const size = fitting({ from, to });
+          const score = props.state[cell(rung, name)];
+          const best = place.mode === 'best' && props.best.includes(rung);
+          return (
+            <button
+              type="button"
+              aria-label={
+                place.mode === 'best'
+                  ? `${rungs[rung]!.name}${best ? ': best of its column' : ''}`
+                  : `${name} at ${rungs[rung]!.name}: ${score ?? 'no score'}`
+              }
+              aria-current={current}
+              className={`group relative h-full w-full rounded-sm ${
+                current
+                  ? 'outline-primary z-10 outline-3'
+                  : 'hover:outline-primary/60 hover:outline-2'
+              }`}
+              onClick={() => (place.mode === 'best' ? props.choose(rung) : props.go({ rung }))}
+              onFocus={() => props.go({ rung })}
+            >
+              {place.mode === 'best'
+                ? best && <Chip size={size}>★</Chip>
+                : score !== undefined && <Chip size={size}>{score ?? '?'}</Chip>}
+            </button>
+          );
+        }}
+        row={(row) => (
+          <strong
+            className={`flex h-full w-full items-center pl-2 whitespace-nowrap ${
+              cells!.rung[row.index]?.includes(place.rung) ? 'text-primary' : ''
             }`}
-            onClick={() => (place.mode === 'best' ? props.choose(rung) : props.go({ rung }))}
-            onFocus={() => props.go({ rung })}
+            style={fitting(row)}
           >
-            {place.mode === 'best'
-              ? best && <Chip size={size}>★</Chip>
-              : score !== undefined && <Chip size={size}>{score ?? '?'}</Chip>}
-          </button>
-        );
-      }}
-      row={(row) => (
-        <strong
-          className={`flex h-full w-full items-center pl-2 whitespace-nowrap ${
-            cells!.rung[row.index]?.includes(place.rung) ? 'text-primary' : ''
-          }`}
-          style={fitting(row)}
-        >
-          {row.name}
-        </strong>
-      )}
-    />
+            {row.name}
+          </strong>
+        )}
+      />
+    </div>
   );
+}
+
+/** Least height of a cell that can be pressed, px. */
+const PRESSED = 24.5;
+/** What stands beside the picture, rem: ruler and names of rows. */
+const BESIDE = 9;
+
+/** As wide as the window, or as wide as it takes for a cell to be pressed: then it is moved sideways. */
+function roomFor({ cells, height, width }: Focus): CSSProperties {
+  const lowest = Math.min(...cells!.rows.map(({ from, to }) => to - from));
+  const scale = PRESSED / lowest;
+  return {
+    '--room': `max(calc(100vw - 3.5rem), calc(${(width + 2) * scale}px + ${BESIDE}rem))`,
+    '--tall': `max(34dvh, ${height * scale}px)`,
+  } as CSSProperties;
 }
 
 /** What was said of a cell, on the drawing. */

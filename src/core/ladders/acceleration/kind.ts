@@ -157,7 +157,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       const walls = usualWalls(bench, Infinity);
       const melted = surelyMelted(
         beadArea(beadWidthOf(bench.nozzle.diameter), walls.layerHeight),
-        bench.filament,
+        bench,
       );
       const fastest = Math.min(2 * bench.machine.speeds.print, FASTEST, melted, reached);
       return {

@@ -164,9 +164,10 @@ export const reason = (how: string, bench: Bench): string => {
  * Speed of the test, mm/s: what prints are made with. Much faster, and even the best value leaves so much behind
  * that no rung looks clean.
  */
-export function usualSpeed({ machine, nozzle, filament }: Bench): number {
+export function usualSpeed(bench: Bench): number {
+  const { machine, nozzle } = bench;
   const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeightOf(nozzle.diameter));
-  return Math.max(10, Math.min(machine.speeds.print, surelyMelted(bead, filament)));
+  return Math.max(10, Math.min(machine.speeds.print, surelyMelted(bead, bench)));
 }
 
 /** Acceleration of the test: what prints are made with, within axes and feeder. */

@@ -151,8 +151,8 @@ const LEAST_STEPS = 4;
 
 /** The usual speeds, as far up as a strand is surely melted: fewer of them, or finer ones for soft filament. */
 function meltedRange({ range: { from, to, step }, bounds }: Facet, bench: Bench): Range {
-  const { nozzle, filament } = bench;
-  const most = Math.min(to, surelyMelted(roundArea(nozzle.diameter), filament));
+  const { nozzle } = bench;
+  const most = Math.min(to, surelyMelted(roundArea(nozzle.diameter), bench));
   if (most >= from + LEAST_STEPS * step)
     return { from, to: from + Math.floor((most - from) / step) * step, step };
   const room = most - bounds.min;
@@ -162,8 +162,9 @@ function meltedRange({ range: { from, to, step }, bounds }: Facet, bench: Bench)
 }
 
 /** Melt flow of a strand at a speed must be what a hot end surely melts. */
-function melts(setting: Setting, { from, to }: Range, { nozzle, filament }: Bench): Warning[] {
-  const most = surelyMelted(roundArea(nozzle.diameter), filament);
+function melts(setting: Setting, { from, to }: Range, bench: Bench): Warning[] {
+  const { nozzle } = bench;
+  const most = surelyMelted(roundArea(nozzle.diameter), bench);
   if (setting !== 'bridgeSpeed' || Math.max(from, to) <= most) return [];
   return [
     warn(

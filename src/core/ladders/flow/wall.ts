@@ -44,9 +44,9 @@ export const flowWall = towerKind<Spec>({
     `The wall should be ${short(askedWall({ layerHeight: layerHeightOf(bench.nozzle.diameter) }, bench.nozzle.diameter))} mm thick; a caliper tells how much too much or too little comes out. ${standsAt('flow', bench)}`,
   standsOn: ['steps', 'rotation', 'nozzle'],
   defaults(bench) {
-    const { machine, nozzle, filament } = bench;
+    const { machine, nozzle } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
-    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight), filament);
+    const melted = surelyMelted(beadArea(beadWidthOf(nozzle.diameter), layerHeight), bench);
     return {
       present: inForce(bench).flow,
       side: 40,

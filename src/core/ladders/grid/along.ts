@@ -59,8 +59,8 @@ const [SPEEDS, SLOWEST, USUAL_STEP] = [6, 5, 14];
 export const bridgeSpeedAlong: Along = {
   setting: 'bridgeSpeed',
   ends: [3, 200],
-  range({ nozzle, filament }) {
-    const most = surelyMelted(roundArea(nozzle.diameter), filament);
+  range(bench) {
+    const most = surelyMelted(roundArea(bench.nozzle.diameter), bench);
     const step = Math.max(1, Math.min(USUAL_STEP, Math.floor((most - SLOWEST) / (SPEEDS - 2))));
     const rows = Math.max(LEAST_COLUMNS, Math.min(SPEEDS, Math.floor((most - SLOWEST) / step) + 1));
     return { from: SLOWEST, to: SLOWEST + (rows - 1) * step, step };

@@ -5,15 +5,15 @@
 
 import type { Bench } from '../../bench/bench';
 import { settingInfo, type Setting } from '../../bench/settings';
-import { STEP_SLACK, tidy } from '../../numbers';
 import { axisOf } from '../../plan/axes';
 import { MOST_RUNGS, MOST_STEPS } from '../../plan/limits';
 import type { Axis } from '../../plan/plan';
-import { climb, type Range } from '../climb';
+import { climb, fewer, type Range } from '../climb';
 import { inBounds } from '../commands';
 import { rangeFields, schemaOf } from '../fields';
 import type { FlatPattern } from '../flat-pattern';
 import { patternKind } from '../flat-pattern-kind';
+import { fitting } from '../fitting';
 import { warn, wholeSteps } from '../guards';
 import type { Tower } from '../tower';
 import { lyingKind, towerKind } from '../tower-kind';
@@ -190,7 +190,7 @@ export function towerPair(
   const make = pair.rows === 'over' ? towerKind<GridSpec> : lyingKind<GridSpec>;
   return fitting(
     make({ ...base, tower: (spec, bench) => form(spec, bench, marksOf(base, spec)) }),
-    smaller,
+    onSmallBeds(smaller),
   );
 }
 
@@ -206,32 +206,18 @@ export function patternPair(
       ...base,
       pattern: (spec, bench) => pattern(spec, bench, marksOf(base, spec)),
     }),
-    smaller,
+    onSmallBeds(smaller),
   );
 }
 
 /** On a small bed first what the pair itself can be smaller by, then fewer columns, then fewer rows too. */
-function fitting(
-  kind: LadderKind<GridSpec>,
-  smaller: (spec: GridSpec) => GridSpec[],
-): LadderKind<GridSpec> {
-  const defaults = (bench: Bench): GridSpec => {
-    const usual = kind.defaults(bench);
+const onSmallBeds =
+  (smaller: (spec: GridSpec) => GridSpec[]) =>
+  (usual: GridSpec): GridSpec[] => {
     const near = smaller(usual);
-    const last = near.at(-1) ?? usual;
-    const all = [usual, ...near, fewerColumns(last), fewerRows(fewerColumns(last))];
-    const fits = all.find((one) => kind.check(one, bench).every(({ grade }) => grade !== 'stop'));
-    return fits ?? usual;
+    const last = fewerColumns(near.at(-1) ?? usual);
+    return [...near, last, fewerRows(last)];
   };
-  return { ...kind, defaults };
-}
-
-/** Steps twice as large, as many as fit between the same ends. */
-function fewer({ from, to, step }: Range): Range {
-  const large = tidy(2 * step);
-  const steps = Math.floor(Math.abs(to - from) / large + STEP_SLACK);
-  return { from, to: tidy(from + Math.sign(to - from) * steps * large), step: large };
-}
 
 function fewerColumns(spec: GridSpec): GridSpec {
   const { to, step } = fewer(acrossOf(spec));

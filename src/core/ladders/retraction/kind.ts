@@ -10,6 +10,7 @@ import { labelsOf, rearward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
 import { rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
 import { warn, wholeSteps } from '../guards';
+import { fitting } from '../fitting';
 import { climbs, usualWalls } from '../one-setting';
 import { lyingKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
@@ -165,15 +166,11 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       'Stringing in every row usually comes from wet filament or a nozzle that is too hot: ' +
       'dry the spool, then print a temperature ladder.',
   });
-  /** A wide nozzle on a small bed gets narrower gaps, then fewer rows. */
-  const fitting = (bench: Bench) => {
-    const usual = kind.defaults(bench);
+  // A wide nozzle on a small bed gets narrower gaps, then fewer rows.
+  return fitting(kind, (usual) => {
     const near = { ...usual, gap: usual.gap / 2 };
-    const all = [usual, near, { ...near, step: 2 * usual.step }];
-    const fits = all.find((one) => kind.check(one, bench).every(({ grade }) => grade !== 'stop'));
-    return fits ?? usual;
-  };
-  return { ...kind, defaults: fitting };
+    return [near, { ...near, step: 2 * usual.step }];
+  });
 }
 
 function fieldsFor({ setting, ends }: Facet) {

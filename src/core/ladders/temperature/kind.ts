@@ -65,7 +65,7 @@ export const temperature = towerKind<Spec>({
       rungHeight: tidy(layerHeight * Math.max(RUNG_LAYERS, Math.ceil(LOWEST_RUNG / layerHeight))),
       layerHeight,
       walls: 1,
-      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead, filament)),
+      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead, { filament })),
       overhangDeg: 55,
       span: Math.max(16, Math.ceil(narrowestSpan(nozzle.diameter))),
       brim: 0,

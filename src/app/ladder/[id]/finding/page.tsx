@@ -169,6 +169,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
           rungs={stands.rungs}
           carry={value === null ? null : kind.carry(main, value, bench.bench)}
           entry={entryOf(main)}
+          table={value === null ? null : (kind.table?.(value, plan.bench) ?? null)}
         />
       )}
     </>
