@@ -4,6 +4,7 @@ import { gridKind } from '../ladders/testing/grid-kind';
 import { normal, seeded } from '../random';
 import { benchFor, good } from '../testing';
 import { findPlane } from './find-plane';
+import { nextInWords } from './finding';
 import type { Scores } from './types';
 
 const bench = benchFor();
@@ -181,4 +182,18 @@ test('rows that were compared and a few scores together tell both settings, and 
   expect(Math.abs(values[1]!.value! - 3)).toBeLessThanOrEqual(0.8);
   expect(plane!.depends.a).toBe('rises');
   expect(notes).toEqual([]);
+});
+
+test('a next grid says what it climbs, and that the other side stays as it was', () => {
+  const by = { from: 200, to: 210, step: 5 };
+  const retraction = { from: 1, to: 2, step: 0.5 };
+  expect(nextInWords({ ranges: { nozzle: by, retraction }, rungs: 9, why: '', grid: true })).toBe(
+    '200 to 210 °C by 5 × 1 to 2 mm by 0.5, 9 cells',
+  );
+  expect(nextInWords({ ranges: { nozzle: by }, rungs: 18, why: '', grid: true })).toBe(
+    '200 to 210 °C by 5, the other as it was, 18 cells',
+  );
+  expect(nextInWords({ ranges: { nozzle: by }, rungs: 3, why: '' })).toBe(
+    '200 to 210 °C by 5, 3 rungs',
+  );
 });

@@ -313,7 +313,7 @@ function told(
             rungs: sides
               .filter(({ matters }) => matters || !alone)
               .reduce((product, { side }) => product * stepsOn(side, reach), 1),
-            ...(alone ? { single: alone.side.setting } : {}),
+            ...(alone ? { single: alone.side.setting } : { grid: true as const }),
             why: open
               ? 'It goes on beyond the end at which the best one stands.'
               : alone

@@ -57,18 +57,21 @@ export type NextLadder = {
   ranges: Ranges;
   rungs: number;
   why: string;
+  /** Of a grid: what is not in `ranges` stays as it was printed. */
+  grid?: true;
   /** Of a grid on which one setting alone matters: a ladder of that setting is next. */
   single?: Setting;
 };
 
 /** What the next ladder climbs: `200 to 210 °C by 2, 6 rungs`. */
-export const nextInWords = ({ ranges, rungs }: NextLadder): string =>
-  `${(Object.entries(ranges) as [Setting, Range][])
-    .map(
-      ([setting, { from, to, step }]) =>
-        `${short(from)} to ${short(to)} ${settingInfo(setting).unit} by ${short(step)}`,
-    )
-    .join(' × ')}, ${rungs} ${Object.keys(ranges).length > 1 ? 'cells' : 'rungs'}`;
+export function nextInWords({ ranges, rungs, grid }: NextLadder): string {
+  const all = (Object.entries(ranges) as [Setting, Range][]).map(
+    ([setting, { from, to, step }]) =>
+      `${short(from)} to ${short(to)} ${settingInfo(setting).unit} by ${short(step)}`,
+  );
+  const still = grid && all.length < 2 ? ', the other as it was' : '';
+  return `${all.join(' × ')}${still}, ${rungs} ${grid ? 'cells' : 'rungs'}`;
+}
 
 /** The range of the next ladder that the first of a finding's settings climbs. */
 export const nextRange = ({ values: [{ setting }], next }: Finding): Range | null =>
