@@ -1,7 +1,16 @@
 /** Makes a kind of tower: what it says of its form is all that checking, laying and drawing need. */
 
+import { growBox } from '../bench/bed';
 import type { Bench } from '../bench/bench';
-import { heightOf, layTower, levelsOf, rungsIn, towerChecks, type Tower } from './tower';
+import {
+  FRAME_MARGIN,
+  heightOf,
+  layTower,
+  levelsOf,
+  rungsIn,
+  towerChecks,
+  type Tower,
+} from './tower';
 import type { LadderKind } from './types';
 
 /** A kind that is told by its tower; its `check` says only what no other tower has to keep to. */
@@ -28,13 +37,20 @@ export function towerKind<Spec extends object>({
         layers: one.layers(),
         rungs: rungsIn(one),
         height: heightOf(one.sizes, levelsOf(one)),
+        ...(one.view === 'top' ? { above: growBox(one.footprint, FRAME_MARGIN) } : {}),
       };
     },
   };
 }
 
-/** The same for a form that lies on the bed: from above, the drawing is that of the file itself. */
-export function lyingKind<Spec extends object>(kind: TowerKind<Spec>): LadderKind<Spec> {
-  const { draft: _, ...lying } = towerKind(kind);
-  return lying;
+/**
+ * The same for a form that lies on the bed: from above, the drawing is that of the file itself, unless that takes longer
+ * than a drawing may wait.
+ */
+export function lyingKind<Spec extends object>(
+  kind: TowerKind<Spec>,
+  { drafted = false } = {},
+): LadderKind<Spec> {
+  const { draft, ...lying } = towerKind(kind);
+  return drafted ? { ...lying, draft: draft! } : lying;
 }

@@ -1,6 +1,7 @@
 /** The shape of a ladder kind: everything that is particular to it, in one place, and nothing else. */
 
 import type { z } from 'zod';
+import type { Box } from '../bench/bed';
 import type { Bench } from '../bench/bench';
 import type { LayingMemory } from '../deposit/deposit';
 import type { Layer } from '../deposit/layer';
@@ -85,7 +86,14 @@ export type Worked = {
 export type CriterionOf = { name: Criterion; weight: number; where: string; spot?: number };
 
 /** A form by its layers, before it is placed and laid. */
-export type Draft = { axes: Axis[]; layers: Layer[]; rungs: PlannedRung[]; height: number };
+export type Draft = {
+  axes: Axis[];
+  layers: Layer[];
+  rungs: PlannedRung[];
+  height: number;
+  /** What is seen of it from above; missing where it is looked at from the front. */
+  above?: Box;
+};
 
 export type Ends = { min: number; max: number };
 /** A range to climb for each setting that is to be climbed. */

@@ -26,7 +26,7 @@ test('the route goes from first layer to nozzle alignment, one stop a value, as 
     routeOf(benchFor(machine), [], [])
       .filter(({ onDemand }) => !onDemand)
       .map(({ setting }) => setting);
-  const common = ['nozzle', 'flow', 'retraction', 'advance', 'acceleration'];
+  const common = ['nozzle', 'meltFlow', 'flow', 'retraction', 'advance', 'acceleration'];
   expect(settings('heron')).toEqual([
     ...['zOffset', 'steps', ...common, 'jerk', 'bridgeFlow', 'overhang'],
   ]);

@@ -3,6 +3,7 @@
  * as long as a drawing may wait while somebody types; what this shows, the file's own drawing then confirms.
  */
 
+import type { Box } from '../bench/bed';
 import type { Bench } from '../bench/bench';
 import { beadWidthOf } from '../deposit/conditions';
 import { outlineOf } from '../deposit/layer';
@@ -13,15 +14,16 @@ import { kindOf } from '../ladders/registry';
 import type { Draft, Warning } from '../ladders/types';
 import type { Problem } from '../result';
 import { boxOf } from '../shape/region';
+import { drawDraftAbove } from './draft-above';
 import { draftElevation, shadeElevation, type Frame } from './elevation';
 import { frameOfStrokes, type Picture } from './ladder-picture';
 import { gridCells, type Cells } from './cells';
-import { named, type Named } from './shared-axis';
+import { named, onSharedAxis, type Named } from './shared-axis';
 
 export type DraftView =
   | {
       ok: true;
-      view: 'front';
+      view: 'front' | 'top';
       rungs: Named<PlannedRung>[];
       height: number;
       picture: Picture;
@@ -47,20 +49,44 @@ export function draftView(
   if (stops.length > 0)
     return { ok: false, problems: stops, warnings: warnings.filter((one) => !stops.includes(one)) };
   const draft = kind.draft(spec.value, bench);
-  const frame = frameOf(draft, beadWidthOf(bench.nozzle.diameter));
-  const picture = draw(draft, frame, pxPerMm);
+  const bead = beadWidthOf(bench.nozzle.diameter);
+  return draft.above
+    ? fromAbove(draft, draft.above, bead, pxPerMm)
+    : fromFront(draft, bead, pxPerMm);
+}
+
+function fromFront(draft: Draft, bead: number, pxPerMm: number): DraftView {
+  const frame = frameOf(draft, bead);
   const rungs = named(draft.axes, draft.rungs);
   const cells = gridCells(draft.axes, draft.rungs, 'front', { left: frame.minX, near: 0 });
+  const picture = draw(draft, frame, pxPerMm);
   return { ok: true, view: 'front', rungs, height: draft.height, picture, cells };
 }
 
+function fromAbove(draft: Draft, frame: Box, bead: number, pxPerMm: number): DraftView {
+  const stands = onSharedAxis({ ...draft, view: 'top', width: frame.maxX - frame.minX, frame });
+  const values = leadValues(draft);
+  const picture = drawDraftAbove(draft.layers, frame, bead, valueIn(draft), values, pxPerMm);
+  return {
+    ok: true,
+    view: 'top',
+    rungs: stands.rungs,
+    height: stands.height,
+    picture,
+    cells: stands.cells,
+  };
+}
+
+const valueIn =
+  (draft: Draft) =>
+  (rung: number | null, z: number): number =>
+    rung === null ? NaN : leadAt(draft, draft.rungs[rung]!, z);
+
 function draw(draft: Draft, frame: Frame, pxPerMm: number): Picture {
-  const { layers, rungs } = draft;
+  const { layers } = draft;
   const layer = layers[0]!.height;
   const values = leadValues(draft);
-  const valueOf = (rung: number | null, z: number): number =>
-    rung === null ? NaN : leadAt(draft, rungs[rung]!, z);
-  const drawn = draftElevation(layers, frame, valueOf, pxPerMm);
+  const drawn = draftElevation(layers, frame, valueIn(draft), pxPerMm);
   const { width, height: tall, pxPerMm: scale } = drawn;
   return { width, height: tall, pxPerMm: scale, rgba: shadeElevation(drawn, values, layer) };
 }

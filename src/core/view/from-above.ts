@@ -9,9 +9,9 @@ import { scaleColour, shareOf, type Rgb } from './scale';
 /** Largest picture, pixels. */
 const MOST_PIXELS = 1_200_000;
 /** What belongs to no rung, in the colour of wood. */
-const PLAIN: Rgb = [176, 158, 122];
+export const PLAIN: Rgb = [176, 158, 122];
 /** The rim of a bead is this much darker than its middle, so that single beads are seen. */
-const RIM = 0.28;
+export const RIM = 0.28;
 
 /**
  * @param strand  filament diameter, mm

@@ -17,11 +17,11 @@ export type Named<R extends PlannedRung = Rung> = R & {
 };
 
 /** A print as screens line things up with it; `z` of a rung is its place along the axis, mm from the lower end. */
-export type OnSharedAxis = {
+export type OnSharedAxis<R extends PlannedRung = Rung> = {
   view: 'front' | 'top';
   height: number;
   width: number;
-  rungs: Named[];
+  rungs: Named<R>[];
   /** Of a grid: where its cells lie on the picture. */
   cells: Cells | null;
 };
@@ -44,7 +44,16 @@ export function named<R extends PlannedRung>(
   }));
 }
 
-export function onSharedAxis({ view, height, width, axes, rungs: all, frame }: Plan): OnSharedAxis {
+type Standing<R> = Pick<Plan, 'view' | 'height' | 'width' | 'axes' | 'frame'> & { rungs: R[] };
+
+export function onSharedAxis<R extends PlannedRung>({
+  view,
+  height,
+  width,
+  axes,
+  rungs: all,
+  frame,
+}: Standing<R>): OnSharedAxis<R> {
   const rungs = named(axes, all);
   if (view === 'front' || !frame) {
     const cells = frame ? gridCells(axes, all, view, { left: frame.minX - AIR, near: 0 }) : null;

@@ -187,9 +187,12 @@ export function towerPair(
   smaller: (spec: GridSpec) => GridSpec[] = () => [],
 ): LadderKind<GridSpec> {
   const base = pairBase(pair);
-  const make = pair.rows === 'over' ? towerKind<GridSpec> : lyingKind<GridSpec>;
+  const kind = {
+    ...base,
+    tower: (spec: GridSpec, bench: Bench) => form(spec, bench, marksOf(base, spec)),
+  };
   return fitting(
-    make({ ...base, tower: (spec, bench) => form(spec, bench, marksOf(base, spec)) }),
+    pair.rows === 'over' ? towerKind(kind) : lyingKind(kind, { drafted: true }),
     onSmallBeds(smaller),
   );
 }

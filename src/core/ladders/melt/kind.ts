@@ -71,91 +71,94 @@ function usualRange(bench: Bench, spec: Pick<Spec, 'layerHeight' | 'long'>): Ran
   return { from, to: tidy(from + Math.max(4, Math.floor((most - from) / step)) * step), step };
 }
 
-const kind = lyingKind<Spec>({
-  id: 'melt-flow',
-  title: 'Melt flow',
-  ...climbs('meltFlow', () => ({ min: ENDS[0], max: ENDS[1] })),
-  axes: (spec) => rearward('meltFlow', spec),
-  spec: schemaOf(fields),
-  fields,
-  sentence:
-    'Climb from {from} mm³/s in front to {to} mm³/s at the rear in steps of {step}: for each a wall {long} mm long, laid ' +
-    'as fast as that takes.',
-  reason: (bench) =>
-    `Slowest first. From some speed on less comes out than is fed: walls get thin, dull and rough. It stands at ` +
-    `${short(inForce(bench).nozzle)} °C, and moves with the heat.`,
-  standsOn: ['nozzle'],
-  defaults(bench) {
-    const layerHeight = tidy(Math.round(bench.nozzle.diameter * THICK * 20) / 20);
-    const long = Math.min(LONG, Math.floor((widthOf(bench) - 60) / 10) * 10);
-    const spec = { layerHeight, long, rungHeight: TALL, walls: 1, brim: 0, ...PLACED };
-    return { ...spec, ...usualRange(bench, spec) };
-  },
-  check: (spec, bench) => [
-    ...wholeSteps(spec, 'mm³/s'),
-    ...inBounds('meltFlow', spec, { min: ENDS[0], max: ENDS[1] }, 'no hot end melts that'),
-    ...fastEnough(spec, bench),
-  ],
-  tower(spec, bench) {
-    const labels = labelsOf('meltFlow', spec);
-    const values = climb(spec);
-    const form = formOf(spec, bench.nozzle.diameter, labels);
-    const slow = speedFor(
-      Math.min(values[0]!, MATERIALS[bench.filament.material].melts / 2),
-      spec,
-      bench,
-    );
-    return {
-      spec: { ...spec, speed: slow },
-      sizes: form.sizes,
-      layers: () => layersOf(form, spec.walls, labels),
-      footprint: footprint(form, labels.length),
-      digits: null,
-      view: 'top',
-      // What is slowed to cool would be no test.
-      shortestLayer: 0,
-      rung: ([row]) => ({ boxes: [boxOfRow(form, row!)], looked: middleOf(form, row!) }),
-      conditions: (plain, rung) =>
-        rung === null
-          ? plain
-          : { ...plain, speeds: { ...plain.speeds, wall: speedFor(values[rung]!, spec, bench) } },
-    };
-  },
-  criteria: [
-    {
-      name: 'gaps',
-      weight: 1,
-      where: 'between the layers in the middle of the rear wall, held against light',
+const kind = lyingKind<Spec>(
+  {
+    id: 'melt-flow',
+    title: 'Melt flow',
+    ...climbs('meltFlow', () => ({ min: ENDS[0], max: ENDS[1] })),
+    axes: (spec) => rearward('meltFlow', spec),
+    spec: schemaOf(fields),
+    fields,
+    sentence:
+      'Climb from {from} mm³/s in front to {to} mm³/s at the rear in steps of {step}: for each a wall {long} mm long, laid ' +
+      'as fast as that takes.',
+    reason: (bench) =>
+      `Slowest first. From some speed on less comes out than is fed: walls get thin, dull and rough. It stands at ` +
+      `${short(inForce(bench).nozzle)} °C, and moves with the heat.`,
+    standsOn: ['nozzle'],
+    defaults(bench) {
+      const layerHeight = tidy(Math.round(bench.nozzle.diameter * THICK * 20) / 20);
+      const long = Math.min(LONG, Math.floor((widthOf(bench) - 60) / 10) * 10);
+      const spec = { layerHeight, long, rungHeight: TALL, walls: 1, brim: 0, ...PLACED };
+      return { ...spec, ...usualRange(bench, spec) };
     },
-    { name: 'surface', weight: 0.5, where: 'the middle of the rear wall' },
-    { name: 'gloss', weight: 0.1, where: 'the middle of the rear wall' },
-  ],
-  // Gloss falls early and little: it warns, and hardly decides.
-  rule: { kind: 'clean', end: 'most', sure: 0.6 },
-  table: speedTable,
-  measures: [
-    {
-      key: 'weighed',
-      label: 'Weight of all walls',
-      unit: 'g',
-      min: 0.1,
-      max: 500,
-      fewest: 1,
-      most: 3,
-      how: 'Weigh all walls together, with their feet, without numbers, skirt and prime line. It checks that what was fed came out.',
+    check: (spec, bench) => [
+      ...wholeSteps(spec, 'mm³/s'),
+      ...inBounds('meltFlow', spec, { min: ENDS[0], max: ENDS[1] }, 'no hot end melts that'),
+      ...fastEnough(spec, bench),
+    ],
+    tower(spec, bench) {
+      const labels = labelsOf('meltFlow', spec);
+      const values = climb(spec);
+      const form = formOf(spec, bench.nozzle.diameter, labels);
+      const slow = speedFor(
+        Math.min(values[0]!, MATERIALS[bench.filament.material].melts / 2),
+        spec,
+        bench,
+      );
+      return {
+        spec: { ...spec, speed: slow },
+        sizes: form.sizes,
+        layers: () => layersOf(form, spec.walls, labels),
+        footprint: footprint(form, labels.length),
+        digits: null,
+        view: 'top',
+        // What is slowed to cool would be no test.
+        shortestLayer: 0,
+        rung: ([row]) => ({ boxes: [boxOfRow(form, row!)], looked: middleOf(form, row!) }),
+        conditions: (plain, rung) =>
+          rung === null
+            ? plain
+            : { ...plain, speeds: { ...plain.speeds, wall: speedFor(values[rung]!, spec, bench) } },
+      };
     },
-  ],
-  work: weighed,
-  carry: (_, value, bench) => ({
-    lines: [],
-    say:
-      `Enter ${short(value)} mm³/s as the largest melt flow of ${bench.filament.name} at ` +
-      `${short(inForce(bench).nozzle)} °C in your slicer. Ladders of this bench keep under it from now on.`,
-  }),
-  otherCause:
-    'If every wall is closed, the hot end melts more than was asked: print faster ones. If all are thin, the flow is too ' +
-    'low or the nozzle partly blocked.',
-});
+    criteria: [
+      {
+        name: 'gaps',
+        weight: 1,
+        where: 'between the layers in the middle of the rear wall, held against light',
+      },
+      { name: 'surface', weight: 0.5, where: 'the middle of the rear wall' },
+      { name: 'gloss', weight: 0.1, where: 'the middle of the rear wall' },
+    ],
+    // Gloss falls early and little: it warns, and hardly decides.
+    rule: { kind: 'clean', end: 'most', sure: 0.6 },
+    table: speedTable,
+    measures: [
+      {
+        key: 'weighed',
+        label: 'Weight of all walls',
+        unit: 'g',
+        min: 0.1,
+        max: 500,
+        fewest: 1,
+        most: 3,
+        how: 'Weigh all walls together, with their feet, without numbers, skirt and prime line. It checks that what was fed came out.',
+      },
+    ],
+    work: weighed,
+    carry: (_, value, bench) => ({
+      lines: [],
+      say:
+        `Enter ${short(value)} mm³/s as the largest melt flow of ${bench.filament.name} at ` +
+        `${short(inForce(bench).nozzle)} °C in your slicer. Ladders of this bench keep under it from now on.`,
+    }),
+    otherCause:
+      'If every wall is closed, the hot end melts more than was asked: print faster ones. If all are thin, the flow is too ' +
+      'low or the nozzle partly blocked.',
+  },
+  { drafted: true },
+);
 
 /** A wide nozzle on a small bed gets fewer walls. */
 export const meltFlow = fitting(kind, (usual) => [{ ...usual, ...fewer(usual) }]);

@@ -1,0 +1,106 @@
+/** A form that lies on the bed, seen from above before it is laid: its walls and what is filled, layer over layer. */
+
+import type { Box } from '../bench/bed';
+import { beadPitch } from '../deposit/bead';
+import type { Layer, Part } from '../deposit/layer';
+import { offset, type Region } from '../shape/region';
+import { PLAIN, RIM } from './from-above';
+import type { Picture } from './ladder-picture';
+import { scaleColour, shareOf, type Rgb } from './scale';
+
+/** Largest picture, pixels. */
+const MOST_PIXELS = 1_200_000;
+/** Beads are darker at their rims; over the width of one that comes to this. */
+const SHADE = 1 - RIM / 3;
+
+/** @param valueOf value of a rung at a height, NaN for none */
+export function drawDraftAbove(
+  layers: readonly Layer[],
+  frame: Box,
+  bead: number,
+  valueOf: (rung: number | null, z: number) => number,
+  values: readonly number[],
+  wantedPxPerMm: number,
+): Picture {
+  const wide = frame.maxX - frame.minX;
+  const tall = frame.maxY - frame.minY;
+  const pxPerMm = Math.min(wantedPxPerMm, Math.sqrt(MOST_PIXELS / Math.max(1, wide * tall)));
+  const width = Math.max(1, Math.ceil(wide * pxPerMm));
+  const height = Math.max(1, Math.ceil(tall * pxPerMm));
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  /** The same rims stand in many layers. */
+  const hollows = new Map<Region, Region>();
+  const hollowOf = ({ outline, walls }: Part, layer: number): Region => {
+    const known = hollows.get(outline);
+    if (known) return known;
+    const pitch = beadPitch(bead, layer);
+    const inside = walls === 0 ? outline : offset(outline, -(bead + (walls - 1) * pitch));
+    hollows.set(outline, inside);
+    return inside;
+  };
+  for (const { z, height: layer, parts } of layers)
+    for (const part of parts) {
+      const value = valueOf(part.rung, z);
+      const colour = value === value ? scaleColour(shareOf(value, values)) : PLAIN;
+      const paint = (spans: readonly number[], row: number) =>
+        paintRow(rgba, spans, row, colour, { width, height, pxPerMm, frame });
+      const hollow = hollowOf(part, layer);
+      for (let row = 0; row < height; row++) {
+        const y = frame.minY + (height - row - 0.5) / pxPerMm;
+        paint(spansAt(part.walls === 0 ? [] : part.outline, hollow, y), row);
+        paint(spansAt(part.solid, [], y), row);
+      }
+    }
+  return { width, height, pxPerMm, rgba };
+}
+
+type Crossing = { x: number; turn: 1 | -1; hole: boolean };
+
+/** Where a region without a hole is crossed at a height: x from left to right, in and out by turns. Rings may overlap. */
+function spansAt(region: Region, hole: Region, y: number): number[] {
+  const crossings: Crossing[] = [];
+  const cross = (ring: Region[number], of: boolean) => {
+    for (let i = 0; i < ring.length; i++) {
+      const a = ring[i]!;
+      const b = ring[i + 1] ?? ring[0]!;
+      if (a.y > y === b.y > y) continue;
+      const x = a.x + ((y - a.y) / (b.y - a.y)) * (b.x - a.x);
+      crossings.push({ x, turn: b.y > a.y ? 1 : -1, hole: of });
+    }
+  };
+  for (const ring of region) cross(ring, false);
+  for (const ring of hole) cross(ring, true);
+  crossings.sort((p, q) => p.x - q.x);
+  const spans: number[] = [];
+  let [inRegion, inHole, within] = [0, 0, false];
+  for (const { x, turn, hole: of } of crossings) {
+    if (of) inHole += turn;
+    else inRegion += turn;
+    const now = inRegion !== 0 && inHole === 0;
+    if (now !== within) spans.push(x);
+    within = now;
+  }
+  return spans;
+}
+
+type Sheet = { width: number; height: number; pxPerMm: number; frame: Box };
+
+function paintRow(
+  rgba: Uint8ClampedArray,
+  spans: readonly number[],
+  row: number,
+  [r, g, b]: Rgb,
+  { width, pxPerMm, frame }: Sheet,
+): void {
+  for (let i = 0; i + 1 < spans.length; i += 2) {
+    const from = Math.max(0, Math.round((spans[i]! - frame.minX) * pxPerMm));
+    const to = Math.min(width, Math.round((spans[i + 1]! - frame.minX) * pxPerMm));
+    for (let column = from; column < to; column++) {
+      const at = (row * width + column) * 4;
+      rgba[at] = r * SHADE;
+      rgba[at + 1] = g * SHADE;
+      rgba[at + 2] = b * SHADE;
+      rgba[at + 3] = 255;
+    }
+  }
+}
