@@ -3,7 +3,7 @@
 import type { Box } from '../bench/bed';
 import { beadPitch } from '../deposit/bead';
 import type { Layer, Part } from '../deposit/layer';
-import { offset, type Region } from '../shape/region';
+import { boxOf, offset, type Region } from '../shape/region';
 import { PLAIN, RIM } from './from-above';
 import type { Picture } from './ladder-picture';
 import { scaleColour, shareOf, type Rgb } from './scale';
@@ -45,7 +45,12 @@ export function drawDraftAbove(
       const paint = (spans: readonly number[], row: number) =>
         paintRow(rgba, spans, row, colour, { width, height, pxPerMm, frame });
       const hollow = hollowOf(part, layer);
-      for (let row = 0; row < height; row++) {
+      const region = [...part.outline, ...part.solid];
+      if (region.length === 0) continue;
+      const { minY, maxY } = boxOf(region);
+      const first = Math.max(0, Math.floor(height - (maxY - frame.minY) * pxPerMm - 1));
+      const last = Math.min(height - 1, Math.ceil(height - (minY - frame.minY) * pxPerMm));
+      for (let row = first; row <= last; row++) {
         const y = frame.minY + (height - row - 0.5) / pxPerMm;
         paint(spansAt(part.walls === 0 ? [] : part.outline, hollow, y), row);
         paint(spansAt(part.solid, [], y), row);
