@@ -26,10 +26,11 @@ export function addKinds(program: Command): void {
         }),
       );
       if (json) return print(JSON.stringify(list, null, 2));
-      for (const { id, title, unit, criteria, measured } of list) {
+      for (const { id, title, settings, criteria, measured } of list) {
+        const units = settings.map((one) => settingInfo(one).unit).join(' and ');
         const looked =
           criteria.length > 0 ? criteria.join(', ') : `measured: ${measured.join('; ')}`;
-        print(`${id.padEnd(20)} ${title}, in ${unit}: ${looked}`);
+        print(`${id.padEnd(20)} ${title}, in ${units}: ${looked}`);
       }
     });
 }

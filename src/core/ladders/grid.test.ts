@@ -3,19 +3,20 @@
 import { confirmRungs } from '../gcode/confirm';
 import { askedFor } from '../gcode/asked';
 import { readText } from '../gcode/read';
-import { findValue } from '../reading/find-value';
-import { leadValues, rungName, valueOn, valuesOn } from '../plan/axes';
-import { benchFor, good, told } from '../testing';
+import { rungName, valueOn, valuesOn } from '../plan/axes';
+import { benchFor, good } from '../testing';
 import { draftElevation } from '../view/elevation';
 import { ladderPicture } from '../view/ladder-picture';
 import { css, scaleColour } from '../view/scale';
 import { onSharedAxis } from '../view/shared-axis';
-import type { Score } from '../reading/types';
 import { makeOf } from './make';
-import { gridKind } from './testing/grid-kind';
+import { heatRetraction } from './grid/heat-retraction';
+import type { LadderKind } from './types';
 
 const bench = benchFor();
-const { plan, text, trace, audit, warnings } = good(makeOf(gridKind, {}, bench));
+const kind = heatRetraction as unknown as LadderKind;
+const spec = { ...kind.defaults(bench), from: 220, to: 200, step: 10, left: 1, right: 4 };
+const { plan, text, trace, audit, warnings } = good(makeOf(kind, spec, bench));
 const [heat, retraction] = plan.axes as [(typeof plan.axes)[0], (typeof plan.axes)[0]];
 const ROWS = 3;
 const COLUMNS = 4;
@@ -74,13 +75,13 @@ test('it is drawn in the colours of its first axis, and its rungs stand where th
   const { rungs } = onSharedAxis(plan);
   for (const share of new Set(rungs.map((rung) => rung.share)))
     expect([...seen].some((colour) => near(colour, css(scaleColour(share))))).toBe(true);
-  const draft = gridKind.draft!(gridKind.defaults(bench), bench);
+  const draft = kind.draft!(spec, bench);
   expect(draft.rungs.map(({ set, z }) => ({ set, z }))).toEqual(
     plan.rungs.map(({ set, z }) => ({ set, z })),
   );
   const drawn = draftElevation(
     draft.layers,
-    { minX: -3, maxX: 130, height: draft.height },
+    { minX: -30, maxX: 130, height: draft.height },
     (rung) => rung ?? NaN,
     2,
   );
@@ -92,22 +93,3 @@ const near = (a: string, b: string): boolean => {
   const [p, q] = [a, b].map((one) => one.match(/\d+/g)!.map(Number)) as [number[], number[]];
   return p.every((value, i) => Math.abs(value - q[i]!) < 40);
 };
-
-test('scores of its rungs give a value on each axis, and a smaller grid as the next one', () => {
-  const stringing = plan.rungs.map(({ at: [row, column] }): Score => {
-    const cool = [0, 2, 2][row!]!;
-    const far = [0, 1, 2, 2][column!]!;
-    return (cool + far) as Score;
-  });
-  const found = told(
-    findValue(gridKind, plan, bench, { readings: [{ stringing }, { stringing }, { stringing }] }),
-  );
-  expect(found.values.map(({ setting }) => setting)).toEqual(['nozzle', 'retraction']);
-  const [cooler, more] = found.values;
-  expect(cooler.value === null || cooler.value < 215).toBe(true);
-  expect(more!.value === null || more!.value > 2).toBe(true);
-  expect(Object.keys(found.next!.ranges)).toContain('nozzle');
-  const next = gridKind.moved(gridKind.defaults(bench), found.next!.ranges);
-  expect(good(makeOf(gridKind, next as Record<string, number>, bench)).plan.axes).toHaveLength(2);
-  expect(leadValues(plan)).toEqual(valuesOn(heat, plan));
-});

@@ -3,6 +3,8 @@
 import type { Bench } from '../bench/bench';
 import { benchTitle } from '../bench/bench';
 import { foundByCommand, tunedMachine } from '../bench/in-force';
+import { beadArea } from '../deposit/bead';
+import { beadWidthOf, surelyMelted } from '../deposit/conditions';
 import type { LayingMemory } from '../deposit/deposit';
 import type { Layout } from '../deposit/layout';
 import { blockFaults } from '../gcode/block-faults';
@@ -154,7 +156,11 @@ export function makeOf(
       ),
     );
   }
-  const late = [...settling(plan, motion, trace), ...slowed(spec, plan, motion, trace)];
+  const late = [
+    ...settling(plan, motion, trace),
+    ...slowed(spec, plan, motion, trace),
+    ...overMelt(spec, bench),
+  ];
   return ok({
     text,
     plan,
@@ -210,6 +216,26 @@ export const askedOf = (spec: object, bench: Bench) => {
     ...(slow === undefined ? {} : { slow }),
   };
 };
+
+/** Walls faster than the largest melt flow that was found come out thin, whatever is tested. */
+function overMelt(spec: object, bench: Bench): Warning[] {
+  const { speed, layerHeight } = spec as Record<string, number | undefined>;
+  const found = bench.tuned?.meltFlow;
+  if (found === undefined || speed === undefined || layerHeight === undefined) return [];
+  const width = Math.max(beadWidthOf(bench.nozzle.diameter), layerHeight);
+  const most = surelyMelted(beadArea(width, layerHeight), bench);
+  if (speed <= most) return [];
+  return [
+    {
+      grade: 'warning',
+      code: 'over-melt',
+      where: 'speed',
+      what: `Walls at ${short(speed)} mm/s take more than the ${short(found)} mm³/s that were found to melt.`,
+      mend: `Ask for ${most} mm/s or less, or for thinner layers.`,
+      offers: [{ label: `Ask for ${most} mm/s`, patch: { speed: most } }],
+    },
+  ];
+}
 
 /** Says which rungs cannot show their effect at the speed asked for, why, and what mends it. */
 function slowed(spec: object, plan: Plan, motion: Motion, trace: Trace): Warning[] {

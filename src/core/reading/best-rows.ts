@@ -4,7 +4,9 @@
  * it as worse by as much as a hill falls, less surely.
  */
 
+import { BEST_ROWS } from '../ladders/types';
 import type { Axis, Plan } from '../plan/plan';
+import { problem, type Problem } from '../result';
 
 /** What a choice says of a cell: its score, 0..1, and how far that may be off. */
 export type Guess = { rung: number; y: number; noise: number };
@@ -16,7 +18,31 @@ const [FALL, UNSURE] = [0.6, 0.12];
 /** Rows from the best to where it is no worse any more, as a share of all. */
 const REACH = 0.6;
 
-/** @param chosen rungs that are the best of their column, in any order; others are left out */
+/** What is wrong with rungs that were chosen; null when each is on the print, and one a column. */
+export function wronglyChosen(
+  { axes, rungs }: Pick<Plan, 'axes' | 'rungs'>,
+  chosen: readonly number[],
+): Problem | null {
+  const odd = chosen.find((one) => !rungs[one]);
+  if (odd !== undefined)
+    return problem(
+      BEST_ROWS,
+      `${odd} was chosen as the best of its column; the grid has cells 0 to ${rungs.length - 1}.`,
+      'Give numbers of cells, row by row from the lowest, each row from left to right.',
+    );
+  const across = axes.findIndex(({ along }) => along === 'x');
+  const columns = chosen.map((one) => rungs[one]!.at[across]);
+  const twice = columns.findIndex((column, i) => columns.indexOf(column) < i);
+  return twice === -1
+    ? null
+    : problem(
+        BEST_ROWS,
+        `Two cells of column ${(columns[twice] ?? 0) + 1} were chosen as its best.`,
+        'Choose one for each column.',
+      );
+}
+
+/** @param chosen rungs that are the best of their column, in any order */
 export function guessesOf(
   { axes, rungs }: Pick<Plan, 'axes' | 'rungs'>,
   chosen: readonly number[],

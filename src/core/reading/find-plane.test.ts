@@ -1,6 +1,7 @@
 import { axisOf, cellsOf } from '../plan/axes';
 import type { Plan } from '../plan/plan';
-import { gridKind } from '../ladders/testing/grid-kind';
+import { heatRetraction } from '../ladders/grid/heat-retraction';
+import type { LadderKind } from '../ladders/types';
 import { normal, seeded } from '../random';
 import { benchFor, good } from '../testing';
 import { findPlane } from './find-plane';
@@ -8,6 +9,7 @@ import { nextInWords } from './finding';
 import type { Scores } from './types';
 
 const bench = benchFor();
+const kind = heatRetraction as unknown as LadderKind;
 const NOZZLE = [190, 196, 202, 208, 214, 220];
 const RETRACTION = [1, 1.8, 2.6, 3.4, 4.2, 5];
 
@@ -29,7 +31,7 @@ function scored(plan: Plan, surface: (heat: number, mm: number) => number, reade
   });
 }
 const find = (plan: Plan, readings: Scores[], least: ('retraction' | 'nozzle')[] = []) =>
-  good(findPlane({ kind: gridKind, plan, bench, readings }, least));
+  good(findPlane({ kind, plan, bench, readings }, least));
 
 test('the top of a hill is found in both settings, and neither depends on the other', () => {
   const plan = planOf();
@@ -82,7 +84,7 @@ test('nothing that differs is no effect; too few scores are no finding', () => {
   );
   expect(flat.verdict).toBe('no-effect');
   expect(flat.values.map(({ value }) => value)).toEqual([null, null]);
-  const few = findPlane({ kind: gridKind, plan, bench, readings: [{ stringing: [1, 2, 3] }] }, []);
+  const few = findPlane({ kind, plan, bench, readings: [{ stringing: [1, 2, 3] }] }, []);
   expect(few).toMatchObject({ ok: false, problems: [{ where: 'scores' }] });
 });
 
@@ -158,7 +160,7 @@ test('the best row of each column tells what climbs upward, and says what it doe
   const hill = (heat: number, mm: number) => 4 - ((heat - 206) / 8) ** 2 - ((mm - 3) / 1.1) ** 2;
   const best = compared(plan, hill, 5);
   const { values, notes } = good(
-    findPlane({ kind: gridKind, plan, bench, readings: [{}], measured: [{ best }] }, []),
+    findPlane({ kind, plan, bench, readings: [{}], measured: [{ best }] }, []),
   );
   expect(Math.abs(values[0].value! - 206)).toBeLessThanOrEqual(6);
   expect(values[1]!.value).toBeNull();
@@ -176,7 +178,7 @@ test('rows that were compared and a few scores together tell both settings, and 
       : null,
   );
   const { values, plane, notes } = good(
-    findPlane({ kind: gridKind, plan, bench, readings: [{ stringing }], measured: [{ best }] }, []),
+    findPlane({ kind, plan, bench, readings: [{ stringing }], measured: [{ best }] }, []),
   );
   expect(Math.abs(values[0].value! - 206.5)).toBeLessThanOrEqual(6);
   expect(Math.abs(values[1]!.value! - 3)).toBeLessThanOrEqual(0.8);

@@ -9,7 +9,7 @@ import { seeded } from '../random';
 import { fail, ok, problem, type Result } from '../result';
 import { settingInfo, type Setting, type SettingInfo } from '../bench/settings';
 import { capital } from '../text';
-import { guessesOf } from './best-rows';
+import { guessesOf, wronglyChosen } from './best-rows';
 import { jointEvidence } from './curve';
 import { LEAST_EVIDENCE, snapSafely, tidyRange } from './find';
 import type { Finding, NextLadder, Plane, Proposal } from './finding';
@@ -98,6 +98,8 @@ export function findPlane(given: Case, least: readonly Setting[]): Result<Findin
   const looks = [...own, ...earlier.flatMap((one) => cells.looks(one))];
   const opinions = pool(looks, weights);
   const chosen = measured.map((one) => one[BEST_ROWS] ?? []);
+  const wrong = chosen.flatMap((one) => wronglyChosen(plan, one) ?? []);
+  if (wrong.length > 0) return fail(...wrong);
   const guesses = chosen.flatMap((one) => guessesOf(plan, one));
   const numbers = cells.numbersOf(plan);
   const scored = new Set([

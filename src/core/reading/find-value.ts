@@ -48,32 +48,12 @@ export function findValue(
   return found.ok ? ok({ ...found.value, notes: [...found.value.notes, ...notes] }) : found;
 }
 
-/** By the rule of the kind, axis by axis: the first decides, the others add their values. */
+/** By the rule of the kind: of two settings together, or of the one that climbs. */
 function byRule(given: Case): Result<Finding> {
   const { rule } = given.kind;
   if (rule.kind === 'plane') return findPlane(given, rule.least);
-  const find = (one: Case) =>
-    rule.kind === 'clean' ? findClean(one, rule.end, rule.sure) : findBest(one);
-  const first = find(given);
-  if (!first.ok) return first;
-  const finding = first.value;
-  for (const axis of given.plan.axes.slice(1)) {
-    if (axis.setting === null) continue;
-    const other = find({ ...given, axis });
-    if (!other.ok) return other;
-    const { values, next, reason } = other.value;
-    finding.values.push(...values);
-    finding.notes.push(`${axis.title}: ${reason}`);
-    finding.next = together(finding.next, next);
-  }
-  return ok(finding);
+  return rule.kind === 'clean' ? findClean(given, rule.end, rule.sure) : findBest(given);
 }
-
-/** Two next ladders as one grid; where one setting wants none, its axis stays as it is. */
-const together = (a: Finding['next'], b: Finding['next']): Finding['next'] =>
-  a && b
-    ? { ranges: { ...a.ranges, ...b.ranges }, rungs: a.rungs * b.rungs, why: a.why }
-    : (a ?? b);
 
 /** Numbers of all readings together; `given` once every measure that is needed has been taken often enough. */
 function pooled({ measures = [] }: LadderKind, measured: readonly Measured[]) {

@@ -26,6 +26,15 @@ export function baseOf(bench: Bench, standsOn: readonly Setting[] = []): Base {
   };
 }
 
+/** The tuned values that it stands on, in words: `nozzle temperature 210 °C`. */
+export const tunedIn = (base: Base): string[] =>
+  Object.entries(base).flatMap(([name, was]) => {
+    const setting = settingOf(name);
+    if (!setting) return [];
+    const { title, unit } = settingInfo(setting);
+    return [`${title} ${was} ${unit}`];
+  });
+
 /** Why a value is stale: every circumstance that has changed since. Empty when it is fresh. */
 export function staleReasons(then: Base, now: Base): string[] {
   return Object.entries(then)

@@ -3,7 +3,7 @@ import type { Bench } from '../bench/bench';
 import { formerKinds, kinds } from '../ladders/registry';
 import { SETTING_NAMES, type Setting } from '../bench/settings';
 import { benchFor } from '../testing';
-import { baseOf, staleReasons } from './base';
+import { baseOf, staleReasons, tunedIn } from './base';
 import { nextStop, routeOf, type LedgerValue } from './route';
 
 const bench = benchFor();
@@ -172,4 +172,13 @@ test('what is not offered any more stays with its value, and what was printed be
   const advance = routeOf(bench, [], [printed]).find(({ setting }) => setting === 'advance')!;
   expect(advance.underway).toEqual(printed);
   expect(advance.kinds.map(({ id }) => id)).not.toContain('advance-strokes');
+});
+
+test('what a value was found with is said with its unit, and what a bench is made of is not', () => {
+  const bench = { ...benchFor(), tuned: { nozzle: 207, retraction: 1.2 } };
+  expect(tunedIn(baseOf(bench, ['nozzle', 'retraction']))).toEqual([
+    'nozzle temperature 207 °C',
+    'retraction distance 1.2 mm',
+  ]);
+  expect(tunedIn(baseOf(bench))).toEqual([]);
 });

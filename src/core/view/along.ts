@@ -18,6 +18,12 @@ export function along(
     .sort((a, b) => a.value - b.value);
   const rises = stops.slice(1).map(({ place }, i) => place - stops[i]!.place);
   if (rises.some((one) => one * rises[0]! <= 0)) return null;
+  return through(stops);
+}
+
+/** The place of any value between the two stops next to it; beyond the ends as far as the last two stand apart. */
+export function through(given: readonly Stop[]): (value: number) => number {
+  const stops = given.toSorted((a, b) => a.value - b.value);
   if (stops.length < 2) return () => stops[0]?.place ?? 0;
   return (value) => {
     const above = stops.findIndex((stop) => stop.value >= value);

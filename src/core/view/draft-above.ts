@@ -4,12 +4,10 @@ import type { Box } from '../bench/bed';
 import { beadPitch } from '../deposit/bead';
 import type { Layer, Part } from '../deposit/layer';
 import { boxOf, offset, type Region } from '../shape/region';
-import { PLAIN, RIM } from './from-above';
+import { PLAIN, RIM, sheetFor } from './from-above';
 import type { Picture } from './ladder-picture';
 import { scaleColour, shareOf, type Rgb } from './scale';
 
-/** Largest picture, pixels. */
-const MOST_PIXELS = 1_200_000;
 /** Beads are darker at their rims; over the width of one that comes to this. */
 const SHADE = 1 - RIM / 3;
 
@@ -22,12 +20,8 @@ export function drawDraftAbove(
   values: readonly number[],
   wantedPxPerMm: number,
 ): Picture {
-  const wide = frame.maxX - frame.minX;
-  const tall = frame.maxY - frame.minY;
-  const pxPerMm = Math.min(wantedPxPerMm, Math.sqrt(MOST_PIXELS / Math.max(1, wide * tall)));
-  const width = Math.max(1, Math.ceil(wide * pxPerMm));
-  const height = Math.max(1, Math.ceil(tall * pxPerMm));
-  const rgba = new Uint8ClampedArray(width * height * 4);
+  const picture = sheetFor(frame, wantedPxPerMm);
+  const { height, pxPerMm } = picture;
   /** The same rims stand in many layers. */
   const hollows = new Map<Region, Region>();
   const hollowOf = ({ outline, walls }: Part, layer: number): Region => {
@@ -43,7 +37,7 @@ export function drawDraftAbove(
       const value = valueOf(part.rung, z);
       const colour = value === value ? scaleColour(shareOf(value, values)) : PLAIN;
       const paint = (spans: readonly number[], row: number) =>
-        paintRow(rgba, spans, row, colour, { width, height, pxPerMm, frame });
+        paintRow(picture, frame, spans, row, colour);
       const hollow = hollowOf(part, layer);
       const region = [...part.outline, ...part.solid];
       if (region.length === 0) continue;
@@ -56,7 +50,7 @@ export function drawDraftAbove(
         paint(spansAt(part.solid, [], y), row);
       }
     }
-  return { width, height, pxPerMm, rgba };
+  return picture;
 }
 
 type Crossing = { x: number; turn: 1 | -1; hole: boolean };
@@ -88,14 +82,12 @@ function spansAt(region: Region, hole: Region, y: number): number[] {
   return spans;
 }
 
-type Sheet = { width: number; height: number; pxPerMm: number; frame: Box };
-
 function paintRow(
-  rgba: Uint8ClampedArray,
+  { width, pxPerMm, rgba }: Picture,
+  frame: Box,
   spans: readonly number[],
   row: number,
   [r, g, b]: Rgb,
-  { width, pxPerMm, frame }: Sheet,
 ): void {
   for (let i = 0; i + 1 < spans.length; i += 2) {
     const from = Math.max(0, Math.round((spans[i]! - frame.minX) * pxPerMm));

@@ -13,6 +13,16 @@ export const PLAIN: Rgb = [176, 158, 122];
 /** The rim of a bead is this much darker than its middle, so that single beads are seen. */
 export const RIM = 0.28;
 
+/** An empty picture of a frame on the bed. */
+export function sheetFor(frame: Box, wantedPxPerMm: number): Picture {
+  const wide = frame.maxX - frame.minX;
+  const tall = frame.maxY - frame.minY;
+  const pxPerMm = Math.min(wantedPxPerMm, Math.sqrt(MOST_PIXELS / Math.max(1, wide * tall)));
+  const width = Math.max(1, Math.ceil(wide * pxPerMm));
+  const height = Math.max(1, Math.ceil(tall * pxPerMm));
+  return { width, height, pxPerMm, rgba: new Uint8ClampedArray(width * height * 4) };
+}
+
 /**
  * @param strand  filament diameter, mm
  * @param layer   layer height, mm
@@ -27,12 +37,7 @@ export function drawFromAbove(
   values: readonly number[],
   wantedPxPerMm: number,
 ): Picture {
-  const wide = frame.maxX - frame.minX;
-  const tall = frame.maxY - frame.minY;
-  const pxPerMm = Math.min(wantedPxPerMm, Math.sqrt(MOST_PIXELS / Math.max(1, wide * tall)));
-  const width = Math.max(1, Math.ceil(wide * pxPerMm));
-  const height = Math.max(1, Math.ceil(tall * pxPerMm));
-  const rgba = new Uint8ClampedArray(width * height * 4);
+  const { width, height, pxPerMm, rgba } = sheetFor(frame, wantedPxPerMm);
   const { moves } = trace;
   const section = roundArea(strand);
   for (let i = 1; i < moves.count; i++) {

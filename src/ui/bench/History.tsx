@@ -13,6 +13,8 @@ export type HistoryRow = {
   low: number | null;
   high: number | null;
   foundAt: string;
+  /** Other values that it was found with, in words. */
+  standsOn: string[];
   current: boolean;
   ladderId: number | null;
   simulated: boolean;
@@ -49,7 +51,19 @@ export function History({ rows, nowMs, takeBack }: Props) {
           </thead>
           <tbody>
             {rows.map(
-              ({ id, title, unit, value, low, high, foundAt, current, ladderId, simulated }) => (
+              ({
+                id,
+                title,
+                unit,
+                value,
+                low,
+                high,
+                foundAt,
+                standsOn,
+                current,
+                ladderId,
+                simulated,
+              }) => (
                 <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
                   <td>
                     {short(value)} {unit}
@@ -57,6 +71,9 @@ export function History({ rows, nowMs, takeBack }: Props) {
                   <td>
                     {title}
                     {simulated && ' (simulated)'}
+                    {standsOn.length > 0 && (
+                      <span className="soft block font-normal">with {standsOn.join(', ')}</span>
+                    )}
                   </td>
                   <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
                   <td>

@@ -1,25 +1,19 @@
 'use client';
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
 import dynamic from 'next/dynamic';
-import type { ReactNode } from 'react';
 import type { Told as TableOf } from '@/core/ladders/types';
 import type { Axis } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
-import type { Finding, Proposal } from '@/core/reading/finding';
-import type { Answer } from '@/core/result';
-import { settingInfo, type Setting } from '@/core/bench/settings';
-import type { Outcome } from '../common/ActButton';
+import type { Proposal } from '@/core/reading/finding';
+import { settingInfo } from '@/core/bench/settings';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
-import { NextStep } from './NextStep';
+import { Notes, Onward, type SharedProps } from './Shared';
 import { Told } from './Told';
-import { Reveal } from './Reveal';
-import { Differences, type Differing } from './Differences';
-import { Weights, type FoundCriterion } from './Weights';
 
 /** Width of the curve and the air beside it, rem. */
 const CURVE_REM = 8.25;
@@ -30,34 +24,13 @@ const CELL = 'w-(--cell)';
 // Charts are loaded only where one is shown.
 const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr: false });
 
-type Props = {
-  finding: Finding;
-  /** Where the picture of the print is. */
-  picture: string;
+type Props = SharedProps & {
   /** What the curve stands along. */
   axis: Axis | null;
   rungs: Named[];
-  height: number;
-  width: number;
-  from: string;
-  criteria: FoundCriterion[];
   carry: Carried | null;
   entry: InLedger | undefined;
   table: TableOf | null;
-  /** Says whether a value is in the machine itself now. */
-  carryIt: (id: number, carried: boolean) => Promise<Outcome>;
-  put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
-  takeBack: (id: number) => Promise<Outcome>;
-  turn: (weights: Record<string, number>) => Promise<Outcome>;
-  goals: { title: string; weights: Record<string, number> }[];
-  /** Where those who looked at the same print disagree, the furthest first. */
-  differences: Differing[];
-  /** Other benches that the same ladder can be set up for. */
-  elsewhere: ReactNode;
-  next: (() => Promise<Outcome>) | null;
-  simulated: boolean;
-  /** Tells what was hidden, for a simulated print. */
-  reveal: (() => Promise<Answer<{ name: string; value: string }[]>>) | null;
 };
 
 export function FindingScreen(props: Props) {
@@ -146,11 +119,7 @@ export function FindingScreen(props: Props) {
           {others.map((one) => (
             <Beside key={one.setting} {...one} />
           ))}
-          {finding.notes.map((note) => (
-            <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
-              {note}
-            </p>
-          ))}
+          <Notes notes={finding.notes} />
           {verdict === 'value' && (
             <Ledgering
               values={[values[0]]}
@@ -164,13 +133,7 @@ export function FindingScreen(props: Props) {
           )}
         </div>
         {props.table && <Told {...props.table} />}
-        <NextStep finding={finding} setUp={props.next} />
-        <Differences all={props.differences} />
-        {criteria.length > 0 && (
-          <Weights criteria={criteria} turn={props.turn} goals={props.goals} />
-        )}
-        {props.elsewhere}
-        {props.reveal && <Reveal reveal={props.reveal} />}
+        <Onward {...props} />
       </aside>
     </main>
   );

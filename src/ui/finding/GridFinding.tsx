@@ -1,45 +1,24 @@
 'use client';
 // Two settings that were printed together: the plane over its plastic, both values large, what depends on what.
-import type { ReactNode } from 'react';
 import type { Axis } from '@/core/plan/plan';
 import type { Cells } from '@/core/view/cells';
 import { short } from '@/core/numbers';
 import { settingInfo, type Setting } from '@/core/bench/settings';
-import type { Finding, Proposal, Slice } from '@/core/reading/finding';
-import type { Answer } from '@/core/result';
+import type { Proposal, Slice } from '@/core/reading/finding';
 import { capital } from '@/core/text';
-import type { Outcome } from '../common/ActButton';
 import { PrintPicture } from '../common/PrintPicture';
 import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
-import { placed } from './contours';
-import { Differences, type Differing } from './Differences';
+import { placed } from '@/core/view/contours';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
-import { NextStep } from './NextStep';
 import { PlaneOver } from './PlaneOver';
-import { Reveal } from './Reveal';
-import { Weights, type FoundCriterion } from './Weights';
+import { Notes, Onward, type SharedProps } from './Shared';
 
-type Props = {
-  finding: Finding;
-  picture: string;
+type Props = SharedProps & {
   axes: Axis[];
   cells: Cells;
-  height: number;
-  width: number;
-  from: string;
-  criteria: FoundCriterion[];
+  /** For each setting how its value gets to the machine, and what the ledger has. */
   carry: (Carried | null)[];
   entries: (InLedger | undefined)[];
-  carryIt: (id: number, carried: boolean) => Promise<Outcome>;
-  put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
-  takeBack: (id: number) => Promise<Outcome>;
-  turn: (weights: Record<string, number>) => Promise<Outcome>;
-  goals: { title: string; weights: Record<string, number> }[];
-  differences: Differing[];
-  elsewhere: ReactNode;
-  next: (() => Promise<Outcome>) | null;
-  simulated: boolean;
-  reveal: (() => Promise<Answer<{ name: string; value: string }[]>>) | null;
 };
 
 const TITLES = {
@@ -49,7 +28,7 @@ const TITLES = {
 };
 
 export function GridFinding(props: Props) {
-  const { finding, axes, cells, height, width, criteria } = props;
+  const { finding, axes, cells, height, width } = props;
   const { verdict, values, plane } = finding;
   const [a] = axes as [Axis, Axis];
   const wide = liesWide({ height, width });
@@ -116,11 +95,7 @@ export function GridFinding(props: Props) {
           )}
           {verdict !== 'no-effect' && values.map((one) => <Value key={one.setting} {...one} />)}
           <p className="mt-3">{finding.reason}</p>
-          {finding.notes.map((note) => (
-            <p key={note} className="border-secondary mt-3 border-l-4 pl-3">
-              {note}
-            </p>
-          ))}
+          <Notes notes={finding.notes} />
           {verdict === 'value' && (
             <Ledgering
               values={values}
@@ -134,14 +109,7 @@ export function GridFinding(props: Props) {
           )}
         </div>
         <div>
-          <NextStep finding={finding} setUp={props.next} />
-          {wide && slices}
-          <Differences all={props.differences} />
-          {criteria.length > 0 && (
-            <Weights criteria={criteria} turn={props.turn} goals={props.goals} />
-          )}
-          {props.elsewhere}
-          {props.reveal && <Reveal reveal={props.reveal} />}
+          <Onward {...props}>{wide && slices}</Onward>
         </div>
       </aside>
     </main>

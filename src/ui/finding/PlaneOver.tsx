@@ -1,6 +1,6 @@
 // What is known of a plane, drawn over the plastic it speaks of: lines of equal goodness, the region, the best.
 import type { Plane } from '@/core/reading/finding';
-import { contoursOf, type Placed } from './contours';
+import { contoursOf, type Placed } from '@/core/view/contours';
 
 type Props = { plane: Plane; placed: Placed; height: number; width: number };
 

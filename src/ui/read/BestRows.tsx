@@ -1,4 +1,5 @@
 // Of a grid: the best row of each column in one tap, where comparing is quicker than scoring every cell.
+import { PrintPicture } from '../common/PrintPicture';
 import { CellMap } from './CellMap';
 import type { Focus } from './types';
 
@@ -10,8 +11,10 @@ export function BestRows({ cells, rungs, place, best, choose, picture }: Focus) 
         <span className="max-lg:hidden"> on the drawing</span>. Columns are told apart by scoring
         the chosen cells.
       </p>
-      {/* eslint-disable-next-line @next/next/no-img-element -- made once and kept by the browser */}
-      <img src={picture} alt="" className="drawing my-2 max-h-72 w-full object-contain lg:hidden" />
+      <PrintPicture
+        src={picture}
+        className="drawing my-2 max-h-72 w-full object-contain lg:hidden"
+      />
       <CellMap
         className="lg:hidden"
         cells={cells!}

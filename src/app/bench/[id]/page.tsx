@@ -17,6 +17,7 @@ import { RouteLadder } from '@/ui/bench/RouteLadder';
 import { BenchSide } from '@/ui/bench/BenchSide';
 import { History, type HistoryRow } from '@/ui/bench/History';
 import { ShelfList } from '@/ui/bench/ShelfList';
+import { tunedIn } from '@/core/route/base';
 import { Header } from '@/ui/common/Header';
 
 /** Most ladders of a bench, and benches to choose from, that a page lists. */
@@ -67,6 +68,7 @@ export default async function BenchPage({ params }: Props) {
     low: entry.low,
     high: entry.high,
     foundAt: entry.foundAt,
+    standsOn: tunedIn(entry.base),
     current: entry.replacedAt === null,
     ladderId: entry.ladderId,
     simulated: entry.simulated,

@@ -1,5 +1,8 @@
 import { z } from 'zod';
 import { kindFor } from '@/core/ladders/registry';
+import type { Measure } from '@/core/ladders/types';
+import type { Plan } from '@/core/plan/plan';
+import { wronglyChosen } from '@/core/reading/best-rows';
 import { short } from '@/core/numbers';
 import { problem, type Problem } from '@/core/result';
 import { Act, ActName } from '@/store/readings';
@@ -60,7 +63,7 @@ export async function POST(request: Request, { params }: Props) {
   const problems: Problem[] = [];
   for (const act of body.value.acts) {
     if ('undo' in act) continue;
-    if ('key' in act) problems.push(...measureProblems(act, kind.value.measures ?? []));
+    if ('key' in act) problems.push(...measureProblems(act, kind.value.measures ?? [], file.plan));
     else if (act.rung >= file.plan.rungs.length)
       problems.push(
         problem('rung', `There is no rung ${act.rung + 1}.`, `It has ${file.plan.rungs.length}.`),
@@ -83,15 +86,16 @@ export async function POST(request: Request, { params }: Props) {
   return kept(id);
 }
 
-type Measure = { key: string; label: string; unit: string; min: number; max: number; most: number };
-
 function measureProblems(
   { key, values }: { key: string; values: number[] },
   measures: readonly Measure[],
+  plan: Plan,
 ): Problem[] {
   const measure = measures.find((one) => one.key === key);
   if (!measure) return [problem(key, 'This is not measured here.', 'Load the page again.')];
   const { label, min, max, most, unit } = measure;
+  const wrong = measure.tapped ? wronglyChosen(plan, values) : null;
+  if (wrong) return [wrong];
   const odd = values.find((value) => value < min || value > max);
   if (odd !== undefined)
     return [

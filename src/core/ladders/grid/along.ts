@@ -2,8 +2,7 @@
 
 import { roundArea } from '../../deposit/bead';
 import { surelyMelted } from '../../deposit/conditions';
-import { COLD_ZONE } from '../../bench/machine';
-import { short } from '../../numbers';
+import { distanceBounds, speedBounds } from '../retraction/bounds';
 import type { Along } from './pair';
 
 export const retractionAlong: Along = {
@@ -13,10 +12,7 @@ export const retractionAlong: Along = {
     machine.extruder.drive === 'direct'
       ? { from: 0.3, to: 1.8, step: 0.3 }
       : { from: 2, to: 7, step: 1 },
-  bounds({ machine }) {
-    const max = COLD_ZONE[machine.extruder.drive];
-    return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
-  },
+  bounds: distanceBounds,
 };
 
 /** Fewer columns than this are no grid; slow extruders get finer steps. */
@@ -30,11 +26,7 @@ export const retractSpeedAlong: Along = {
     const [from, step] = most >= 15 + 10 * (LEAST_COLUMNS - 1) ? [15, 10] : [10, 5];
     return { from, to: from + Math.floor((most - from) / step) * step, step };
   },
-  bounds: ({ machine }) => ({
-    min: 5,
-    max: machine.limits.speed.e,
-    why: `the extruder of ${machine.name} turns at 5 to ${short(machine.limits.speed.e)} mm/s`,
-  }),
+  bounds: (bench) => speedBounds(bench, 5),
 };
 
 const NOTHING_BEYOND = 'nothing useful lies beyond';

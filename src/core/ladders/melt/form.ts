@@ -77,7 +77,7 @@ export const middleOf = (form: Form, row: number): Box => ({
   maxX: (1 - ENDS) * form.long,
 });
 
-export function layersOf(form: Form, walls: number, labels: readonly string[]): Layer[] {
+export function layersOf(form: Form, labels: readonly string[]): Layer[] {
   const { sign, left, deep, stride } = form;
   const rows = labels.map((_, row) => row);
   // A foot is one more line around its wall: all of a ring filled would take longer than the test.
@@ -94,8 +94,8 @@ export function layersOf(form: Form, walls: number, labels: readonly string[]): 
     (index) =>
       index === 0
         ? { outline: [...feet, ...named], solid: [], walls: 1 }
-        : { outline: [...rings, ...named], solid: [], walls },
-    () => rows.map((rung): Part => ({ rung, outline: ringOf(form, rung), solid: [], walls })),
+        : { outline: [...rings, ...named], solid: [], walls: 1 },
+    () => rows.map((rung): Part => ({ rung, outline: ringOf(form, rung), solid: [], walls: 1 })),
   );
 }
 

@@ -35,7 +35,6 @@ const fields = {
   ...rangeFields('meltFlow', ENDS, 0.5, ['Front', 'Rear']),
   long: { label: 'Length of a wall', unit: 'mm', min: 30, max: 300, step: 10 },
   rungHeight: { label: 'Height of a wall', unit: 'mm', min: 2, max: 20, step: 1, folded: true },
-  walls: { label: 'Walls', unit: '', min: 1, max: 3, step: 1, whole: true, folded: true },
   ...LAID_FIELDS,
 } as const;
 type Spec = { [K in keyof typeof fields]: number };
@@ -89,7 +88,7 @@ const kind = lyingKind<Spec>(
     defaults(bench) {
       const layerHeight = tidy(Math.round(bench.nozzle.diameter * THICK * 20) / 20);
       const long = Math.min(LONG, Math.floor((widthOf(bench) - 60) / 10) * 10);
-      const spec = { layerHeight, long, rungHeight: TALL, walls: 1, brim: 0, ...PLACED };
+      const spec = { layerHeight, long, rungHeight: TALL, brim: 0, ...PLACED };
       return { ...spec, ...usualRange(bench, spec) };
     },
     check: (spec, bench) => [
@@ -109,7 +108,7 @@ const kind = lyingKind<Spec>(
       return {
         spec: { ...spec, speed: slow },
         sizes: form.sizes,
-        layers: () => layersOf(form, spec.walls, labels),
+        layers: () => layersOf(form, labels),
         footprint: footprint(form, labels.length),
         digits: null,
         view: 'top',

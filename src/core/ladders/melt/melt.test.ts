@@ -82,3 +82,17 @@ test('speeds that the middle of a wall does not reach are told before', () => {
   );
   expect(codes).toContain('not-reached');
 });
+
+test('walls that are typed faster than was found to melt are told, with the speed that is not', () => {
+  const found = { ...bench, tuned: { meltFlow: 4 } };
+  const slow = Math.floor(4 / beadArea(beadWidthOf(0.4), 0.2));
+  const over = (speed: number) =>
+    good(makeLadder('retraction', { speed }, found)).warnings.find(
+      ({ code }) => code === 'over-melt',
+    );
+  expect(over(slow + 10)!.offers![0]!.patch).toEqual({ speed: slow });
+  expect(over(slow)).toBeUndefined();
+  expect(good(makeLadder('temperature', {}, found)).warnings.map(({ code }) => code)).not.toContain(
+    'over-melt',
+  );
+});

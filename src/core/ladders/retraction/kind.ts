@@ -2,8 +2,6 @@
 
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
-import { COLD_ZONE } from '../../bench/machine';
-import { short } from '../../numbers';
 import { settingInfo, type Setting } from '../../bench/settings';
 import { type Range } from '../climb';
 import { labelsOf, rearward } from '../climbing';
@@ -14,6 +12,7 @@ import { fitting } from '../fitting';
 import { climbs, usualWalls } from '../one-setting';
 import { lyingKind } from '../tower-kind';
 import type { LadderKind, Warning } from '../types';
+import { distanceBounds, speedBounds } from './bounds';
 import { boxOfRow, footprint, formOf, layersOf } from './form';
 
 /** Height of a post, mm: twenty layers, and as many threads in each gap. */
@@ -31,12 +30,6 @@ type Facet = {
   why: string;
 };
 
-const NO_FASTER = (bench: Bench, least: number) => ({
-  min: least,
-  max: bench.machine.limits.speed.e,
-  why: `the extruder of ${bench.machine.name} turns at ${short(least)} to ${short(bench.machine.limits.speed.e)} mm/s`,
-});
-
 const speedRange = ({ machine }: Bench): Range => ({
   from: 20,
   to: Math.min(70, Math.floor(machine.limits.speed.e / 10) * 10),
@@ -53,10 +46,7 @@ const FACETS: Facet[] = [
       machine.extruder.drive === 'direct'
         ? { from: 0.2, to: 1.4, step: 0.2 }
         : { from: 2, to: 8, step: 1 },
-    bounds: ({ machine }) => {
-      const max = COLD_ZONE[machine.extruder.drive];
-      return { min: 0, max, why: `past ${max} mm melt is drawn into the cold zone, where it jams` };
-    },
+    bounds: distanceBounds,
     standsOn: ['nozzle', 'advance'],
     why: 'Shortest first: the shortest distance without stringing is the best.',
   },
@@ -66,7 +56,7 @@ const FACETS: Facet[] = [
     setting: 'retractSpeed',
     ends: [1, 200],
     range: speedRange,
-    bounds: (bench) => NO_FASTER(bench, 5),
+    bounds: (bench) => speedBounds(bench, 5),
     standsOn: ['nozzle', 'retraction', 'advance'],
     onDemand: true,
     why: 'Slow is gentle to the filament; the slowest that is clean wins.',
@@ -91,7 +81,7 @@ const FACETS: Facet[] = [
     setting: 'restartSpeed',
     ends: [1, 200],
     range: speedRange,
-    bounds: (bench) => NO_FASTER(bench, 5),
+    bounds: (bench) => speedBounds(bench, 5),
     standsOn: ['nozzle', 'retraction', 'advance'],
     onDemand: true,
     why: 'Only when starts are uneven: the slowest that is clean wins.',

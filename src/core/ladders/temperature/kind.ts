@@ -55,7 +55,8 @@ export const temperature = towerKind<Spec>({
     `The label on ${filament.name} says ${filament.nozzle.min} to ${filament.nozzle.max} °C. ` +
     'Hottest at the bottom, so that a cold start cannot jam.',
 
-  defaults({ machine, nozzle, filament }) {
+  defaults(bench) {
+    const { machine, nozzle, filament } = bench;
     const layerHeight = layerHeightOf(nozzle.diameter);
     const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeight);
     return {
@@ -65,7 +66,13 @@ export const temperature = towerKind<Spec>({
       rungHeight: tidy(layerHeight * Math.max(RUNG_LAYERS, Math.ceil(LOWEST_RUNG / layerHeight))),
       layerHeight,
       walls: 1,
-      speed: Math.min(machine.speeds.print, FASTEST_DEFAULT, surelyMelted(bead, { filament })),
+      // What was found melts at its own temperature: the coldest rung may melt no more than is usual.
+      speed: Math.min(
+        machine.speeds.print,
+        FASTEST_DEFAULT,
+        surelyMelted(bead, { filament }),
+        surelyMelted(bead, bench),
+      ),
       overhangDeg: 55,
       span: Math.max(16, Math.ceil(narrowestSpan(nozzle.diameter))),
       brim: 0,

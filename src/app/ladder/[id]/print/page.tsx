@@ -59,6 +59,12 @@ async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
   return checked;
 }
 
+/** Whether every value of a rung was seen in the text. */
+function isConfirmed(rungs: Checked['audited']['rungs'], index: number): boolean {
+  const own = rungs.filter((seen) => seen.index === index);
+  return own.length > 0 && own.every(({ ok }) => ok);
+}
+
 /** Room for the drawing beside what is told of the file. */
 const ROOM =
   '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]';
@@ -151,9 +157,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
               picture={<PrintPicture src={`/files/${file.id}/picture`} />}
               row={({ index, name, from, to }) => {
                 const of = stands.cells!.rung[index]!;
-                const sure = of.filter((one) =>
-                  audited.rungs.every((seen) => seen.index !== one || seen.ok),
-                ).length;
+                const sure = of.filter((one) => isConfirmed(audited.rungs, one)).length;
                 return (
                   <div className="flex w-full items-center gap-3 pl-3">
                     <strong className="whitespace-nowrap" style={fitting({ from, to })}>

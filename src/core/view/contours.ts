@@ -1,32 +1,23 @@
 /** Lines of equal goodness over the drawing of a grid, in the drawing's own millimetres. */
 
 import { contours } from 'd3-contour';
-import type { Cells, GridLine } from '@/core/view/cells';
-import type { Plane } from '@/core/reading/finding';
+import type { Plane } from '../reading/finding';
+import { through } from './along';
+import type { Cells, GridLine } from './cells';
 
 /** Scores at which a line is drawn, of 4. */
-export const LEVELS = [1, 1.5, 2, 2.5, 3, 3.5, 3.8] as const;
+const LEVELS = [1, 1.5, 2, 2.5, 3, 3.5, 3.8] as const;
 
 type Point = [x: number, y: number];
 /** A line at one score; pieces in mm from the left and lower edge of the picture. */
 export type Contour = { score: number; pieces: Point[][] };
 
-/** Where a value lies among the middles of lines; beyond the ends as far as the last two stand apart. */
-export function placing(
+/** Where a value lies among the middles of lines. */
+export const placing = (
   lines: readonly GridLine[],
   values: readonly number[],
-): (value: number) => number {
-  const stops = lines
-    .map(({ from, to }, i) => ({ value: values[i]!, place: (from + to) / 2 }))
-    .sort((a, b) => a.value - b.value);
-  if (stops.length < 2) return () => stops[0]?.place ?? 0;
-  return (value) => {
-    const above = stops.findIndex((stop) => stop.value >= value);
-    const high = Math.max(1, above === -1 ? stops.length - 1 : above);
-    const [a, b] = [stops[high - 1]!, stops[high]!];
-    return a.place + ((value - a.value) / (b.value - a.value)) * (b.place - a.place);
-  };
-}
+): ((value: number) => number) =>
+  through(lines.map(({ from, to }, i) => ({ value: values[i]!, place: (from + to) / 2 })));
 
 /** The two ways from values to the drawing; `upIsA` where the first setting goes up. */
 export type Placed = { x: (value: number) => number; y: (value: number) => number; upIsA: boolean };

@@ -1,5 +1,5 @@
-import type { Cells, GridLine } from '@/core/view/cells';
-import type { Plane } from '@/core/reading/finding';
+import type { Plane } from '../reading/finding';
+import type { Cells, GridLine } from './cells';
 import { contoursOf, placed, placing } from './contours';
 
 const lines = (count: number, size: number): GridLine[] =>
