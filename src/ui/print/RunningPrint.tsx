@@ -12,6 +12,7 @@ import type { Named } from '@/core/view/shared-axis';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
+import { fitting, liesWide, WIDE_ROOM } from '../common/PrintWithCells';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { isOver, JobButtons, type JobActs } from '../machine/JobPanel';
 import { StopEverything } from '../machine/StopEverything';
@@ -25,6 +26,8 @@ type Props = {
   fileId: number;
   first: LinkState;
   stands: { height: number; width: number; rungs: RungLine[] };
+  /** What grows one after the other: rungs, or of a grid its rows. */
+  unit: 'rung' | 'row';
   /** Of a first-layer ladder: what is seen from above, and how low it may be nudged. */
   firstLayer: FirstLayer | null;
   picture: string;
@@ -77,6 +80,7 @@ export function RunningPrint(props: Props) {
     const [from, to] = [rungs[i]!.line, ends(i)];
     return Math.min(1, Math.max(0, (line - from) / Math.max(1, to - from)));
   };
+  const wide = liesWide(stands);
   const layer = props.firstLayer;
   const nudges = mine?.nudges ?? NONE;
   const total = nudges.at(-1)?.total ?? 0;
@@ -88,13 +92,26 @@ export function RunningPrint(props: Props) {
   };
   const last = layer && over ? lastHeight(layer.plan, nudges, line) : null;
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 max-lg:pb-24 lg:grid-cols-[auto_minmax(20rem,1fr)] lg:px-7 lg:py-5">
-      <section aria-label="Drawing" className="max-lg:order-2">
+    <main
+      className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 max-lg:pb-24 lg:px-7 lg:py-5 ${
+        wide ? '' : 'lg:grid-cols-[auto_minmax(20rem,1fr)]'
+      }`}
+    >
+      <section
+        aria-label="Drawing"
+        className={`max-lg:order-2 ${wide ? 'max-lg:overflow-x-auto' : ''}`}
+        // On a phone it is moved sideways, with keys too.
+        tabIndex={wide ? 0 : undefined}
+      >
         <PrintWithRows
           height={stands.height}
           width={stands.width}
           rungs={stands.rungs}
-          className="[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27rem)] lg:[--tall:calc(100dvh-7rem)]"
+          className={
+            wide
+              ? WIDE_ROOM
+              : '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27rem)] lg:[--tall:calc(100dvh-7rem)]'
+          }
           picture={
             <div className="relative h-full">
               <PrintPicture src={props.picture} className="h-full w-full" />
@@ -118,120 +135,127 @@ export function RunningPrint(props: Props) {
             <div className="flex w-full items-center gap-3 pl-3">
               <span
                 className={`whitespace-nowrap ${rung.index === now?.index ? 'text-primary text-2xl font-bold' : share(rung) > 0 ? 'text-lg font-semibold' : 'text-neutral text-lg'}`}
+                style={wide ? fitting(rung.z) : undefined}
               >
                 {nameOf(rung)}
               </span>
-              <span className="soft ml-auto pr-2 max-lg:hidden">
-                {rung.index === now?.index ? 'now' : share(rung) >= 1 ? 'done' : ''}
-              </span>
+              {!wide && (
+                <span className="soft ml-auto pr-2 max-lg:hidden">
+                  {rung.index === now?.index ? 'now' : share(rung) >= 1 ? 'done' : ''}
+                </span>
+              )}
             </div>
           )}
         />
       </section>
-      <section className="max-w-2xl">
-        <div role="status">
-          <p className="soft">
-            {simulated ? `Simulated: ${simulated.name} stands in for ${props.name}` : props.name}
-          </p>
-          {now ? (
-            <>
-              <p className="mt-1">
-                Printing rung {rungs.findIndex(({ index }) => index === now.index) + 1} of{' '}
-                {rungs.length}
+      <section className={wide ? 'grid items-start gap-x-12 lg:grid-cols-2' : 'max-w-2xl'}>
+        <div>
+          <div role="status">
+            <p className="soft">
+              {simulated ? `Simulated: ${simulated.name} stands in for ${props.name}` : props.name}
+            </p>
+            {now ? (
+              <>
+                <p className="mt-1">
+                  Printing {props.unit} {rungs.findIndex(({ index }) => index === now.index) + 1} of{' '}
+                  {rungs.length}
+                </p>
+                <h1 className="text-6xl leading-tight font-semibold">{nameOf(now)}</h1>
+              </>
+            ) : (
+              <h1 className="text-3xl font-semibold">
+                {done
+                  ? 'Printed'
+                  : over
+                    ? ((mine && STATES[mine.state]) ?? 'It is not printing')
+                    : 'Getting ready'}
+              </h1>
+            )}
+            {mine && !over && STATES[mine.state] && (
+              <p className="mt-2 text-xl font-semibold">{STATES[mine.state]}</p>
+            )}
+            {mine?.why && <p className="border-secondary my-3 border-l-4 pl-3">{mine.why}</p>}
+            {mine && !over && (
+              <p className="mt-2">
+                {left === null ? '' : `${duration(left)} to go. `}Line{' '}
+                {mine.sure.toLocaleString('en')} of {mine.lines.toLocaleString('en')} is sure.
+                {mine.keepsHeatS !== null &&
+                  ` Heat is kept for ${Math.max(1, Math.ceil(mine.keepsHeatS / 60))} min more.`}
               </p>
-              <h1 className="text-6xl leading-tight font-semibold">{nameOf(now)}</h1>
-            </>
-          ) : (
-            <h1 className="text-3xl font-semibold">
-              {done
-                ? 'Printed'
-                : over
-                  ? ((mine && STATES[mine.state]) ?? 'It is not printing')
-                  : 'Getting ready'}
-            </h1>
+            )}
+          </div>
+          <div className="mt-4 flex flex-wrap gap-2">
+            {mine && !over && <JobButtons state={mine.state} acts={acts} />}
+            {done && (
+              <Link className="btn-main" href={`/ladder/${ladder}/read`}>
+                Score it
+              </Link>
+            )}
+            {over && (
+              <Link className="btn-quiet" href={`/ladder/${ladder}/print?again`}>
+                Print it again
+              </Link>
+            )}
+          </div>
+          {layer && now && mine?.state === 'printing' && (
+            <HeightNudge total={total} floors={layer.floors} line={mine.sure} nudge={acts.nudge} />
           )}
-          {mine && !over && STATES[mine.state] && (
-            <p className="mt-2 text-xl font-semibold">{STATES[mine.state]}</p>
-          )}
-          {mine?.why && <p className="border-secondary my-3 border-l-4 pl-3">{mine.why}</p>}
-          {mine && !over && (
-            <p className="mt-2">
-              {left === null ? '' : `${duration(left)} to go. `}Line{' '}
-              {mine.sure.toLocaleString('en')} of {mine.lines.toLocaleString('en')} is sure.
-              {mine.keepsHeatS !== null &&
-                ` Heat is kept for ${Math.max(1, Math.ceil(mine.keepsHeatS / 60))} min more.`}
+          {last !== null && mine && layer?.kept && (
+            <p className="border-success my-4 border-l-4 pl-3">
+              {layer.stores
+                ? `${props.name} has the height that it came to: it says so, and keeps it.`
+                : 'The height that it came to is in the ledger.'}
             </p>
           )}
-        </div>
-        <div className="mt-4 flex flex-wrap gap-2">
-          {mine && !over && <JobButtons state={mine.state} acts={acts} />}
-          {done && (
-            <Link className="btn-main" href={`/ladder/${ladder}/read`}>
-              Score it
-            </Link>
-          )}
-          {over && (
-            <Link className="btn-quiet" href={`/ladder/${ladder}/print?again`}>
-              Print it again
-            </Link>
-          )}
-        </div>
-        {layer && now && mine?.state === 'printing' && (
-          <HeightNudge total={total} floors={layer.floors} line={mine.sure} nudge={acts.nudge} />
-        )}
-        {last !== null && mine && layer?.kept && (
-          <p className="border-success my-4 border-l-4 pl-3">
-            {layer.stores
-              ? `${props.name} has the height that it came to: it says so, and keeps it.`
-              : 'The height that it came to is in the ledger.'}
-          </p>
-        )}
-        {last !== null && mine && !layer?.kept && (
-          <div className="border-secondary my-4 border-l-4 pl-3">
-            <p className="mb-2">
-              The last patch stood at <b>{signed(last)} mm</b>, {signed(total)} of it nudged.{' '}
-              {mine.nudged === 0
-                ? 'What was nudged was taken back at the end.'
-                : 'What was nudged could not be taken back: switch the machine off and on.'}
-            </p>
-            <ActButton
-              className={done ? 'btn-quiet' : 'btn-main'}
-              needs="start"
-              working="Adding it …"
-              act={() => acts.keepHeight(mine.id)}
-            >
-              {layer!.stores
-                ? `Add ${signed(layer!.left ?? last)} mm to the machine, prove, store`
-                : `Put ${signed(last)} mm into the ledger`}
-            </ActButton>
-          </div>
-        )}
-        {!over && (
-          <div className="max-w-sm">
-            <StopEverything stop={acts.stopEverything} />
-          </div>
-        )}
-        <dl className="rule-above grid grid-cols-2 gap-2 text-lg">
-          {(['nozzle', 'bed'] as const).map((name) => (
-            <div key={name}>
-              <dt className="soft capitalize">{name}</dt>
-              <dd>
-                <b>{heat[name] ? `${Math.round(heat[name].now)} °C` : '–'}</b>{' '}
-                <span className="soft">
-                  {heat[name] && heat[name].target > 0
-                    ? `told ${Math.round(heat[name].target)}`
-                    : 'off'}
-                </span>
-              </dd>
+          {last !== null && mine && !layer?.kept && (
+            <div className="border-secondary my-4 border-l-4 pl-3">
+              <p className="mb-2">
+                The last patch stood at <b>{signed(last)} mm</b>, {signed(total)} of it nudged.{' '}
+                {mine.nudged === 0
+                  ? 'What was nudged was taken back at the end.'
+                  : 'What was nudged could not be taken back: switch the machine off and on.'}
+              </p>
+              <ActButton
+                className={done ? 'btn-quiet' : 'btn-main'}
+                needs="start"
+                working="Adding it …"
+                act={() => acts.keepHeight(mine.id)}
+              >
+                {layer!.stores
+                  ? `Add ${signed(layer!.left ?? last)} mm to the machine, prove, store`
+                  : `Put ${signed(last)} mm into the ledger`}
+              </ActButton>
             </div>
-          ))}
-        </dl>
-        {mine && <HeatChart machine={props.machine} running={!over} />}
-        <p className="mt-4">
-          <Link className="underline" href={props.machineHref}>
-            {props.name} on the wire
-          </Link>
-        </p>
+          )}
+          {!over && (
+            <div className="max-w-sm">
+              <StopEverything stop={acts.stopEverything} />
+            </div>
+          )}
+        </div>
+        <div>
+          <dl className="rule-above grid grid-cols-2 gap-2 text-lg">
+            {(['nozzle', 'bed'] as const).map((name) => (
+              <div key={name}>
+                <dt className="soft capitalize">{name}</dt>
+                <dd>
+                  <b>{heat[name] ? `${Math.round(heat[name].now)} °C` : '–'}</b>{' '}
+                  <span className="soft">
+                    {heat[name] && heat[name].target > 0
+                      ? `told ${Math.round(heat[name].target)}`
+                      : 'off'}
+                  </span>
+                </dd>
+              </div>
+            ))}
+          </dl>
+          {mine && <HeatChart machine={props.machine} running={!over} />}
+          <p className="mt-4">
+            <Link className="underline" href={props.machineHref}>
+              {props.name} on the wire
+            </Link>
+          </p>
+        </div>
       </section>
     </main>
   );

@@ -88,7 +88,8 @@ const kind = lyingKind<Spec>(
     defaults(bench) {
       const layerHeight = tidy(Math.round(bench.nozzle.diameter * THICK * 20) / 20);
       const long = Math.min(LONG, Math.floor((widthOf(bench) - 60) / 10) * 10);
-      const spec = { layerHeight, long, rungHeight: TALL, brim: 0, ...PLACED };
+      const rungHeight = tidy(layerHeight * Math.round(TALL / layerHeight));
+      const spec = { layerHeight, long, rungHeight, brim: 0, ...PLACED };
       return { ...spec, ...usualRange(bench, spec) };
     },
     check: (spec, bench) => [

@@ -117,6 +117,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
             // Cells of a row grow together: what is told is the row.
             rungs: stands.cells ? rowsAsRungs(stands.cells, stands.rungs) : stands.rungs,
           }}
+          unit={stands.cells ? 'row' : 'rung'}
           firstLayer={firstLayerOf(view.kind, plan, height)}
           picture={`/files/${file.id}/picture`}
           times={await inThread('reached', { bytes: store().files.bytes(file.id)!, plan })}
