@@ -6,11 +6,11 @@ import { CHROMIUM_FLAGS } from './scripts/chromium-flags.mjs';
 
 /** Workers read the config again: the folder is made once, by the first. */
 const data = (process.env.ASH_E2E_DATA ??= mkdtempSync(join(tmpdir(), 'ash-e2e-')));
-const port = 4780;
+const port = Number(process.env.ASH_E2E_PORT ?? 4780);
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  outputDir: 'test-results',
+  outputDir: `test-results/${port}`,
   workers: 1,
   timeout: 90_000,
   expect: { timeout: 15_000 },
@@ -19,7 +19,9 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Tracing slows every test down: it is asked for.
+    trace: process.env.ASH_TRACE ? 'retain-on-failure' : 'off',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.ASH_CHROMIUM ?? '/usr/bin/chromium',
       args: CHROMIUM_FLAGS,

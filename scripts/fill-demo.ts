@@ -111,6 +111,8 @@ db.transaction(() => {
   // Brine strings: heat and retraction in one print.
   tryOut(fast, 'heat-retraction', READY[0]!, 'brine', 0.5);
   tryOut(two, 'nozzle-alignment', READY[0]!, 'lantern', 1);
+  // And how pressure advance falls with speed.
+  tryOut(fast, 'advance-map', READY[0]!, 'brine', 0.2);
   places(db).set('bench', String(main));
 })();
 // A lantern post that Ines sliced herself, to make a ladder of.
@@ -178,7 +180,8 @@ function tryOut(
   png.data = Buffer.from(rgba.buffer);
   prints(db).setPicture(print, PNG.sync.write(png));
   const look = readings(db).start(print, 'the understudy’s eye', ago(days));
-  const names = kind.criteria.map((one) => one.name);
+  // Of a map the best figure of each cell is tapped, and nothing is scored.
+  const names = kind.rule.kind === 'map' ? [] : kind.criteria.map((one) => one.name);
   const seen = scored(printed, placesOf(plan), names, 4).scores;
   for (const criterion of names)
     seen[criterion]!.forEach((score, rung) =>

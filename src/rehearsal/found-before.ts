@@ -24,9 +24,10 @@ const FOUND: Partial<Record<Setting, (truths: Truths, bench: Bench) => number>> 
     clamp(works - sensor - BELOW_BEST, filament.nozzle.min, filament.nozzle.max),
   flow: ({ feeds }) => 1 / feeds,
   retraction: ({ slack }) => slack + PAST_SLACK,
-  advance: ({ lag, lagHalf }, { machine, nozzle }) => {
+  advance: ({ lag, lagHalf, creeps }, { machine, nozzle }) => {
     const bead = beadArea(beadWidthOf(nozzle.diameter), layerHeightOf(nozzle.diameter));
-    return lag / (1 + (machine.speeds.print * bead) / lagHalf);
+    // About half of what creeps has no time to.
+    return (lag * (1 - creeps / 2)) / (1 + (machine.speeds.print * bead) / lagHalf);
   },
   // Just under what pulls straight.
   bridgeFlow: ({ taut }) => taut - 0.02,

@@ -3,13 +3,16 @@
 import { kindFor } from '../core/ladders/registry';
 import type { Values } from '../core/bench/settings';
 import type { Plan, Rung } from '../core/plan/plan';
-import type { Measured } from '../core/ladders/types';
+import { BEST_ROWS, type Measured } from '../core/ladders/types';
 import { valueOn } from '../core/plan/axes';
 import { snap } from '../core/numbers';
 import { normal, seeded, type Random } from '../core/random';
+import { defaultWeights } from '../core/reading/gather';
+import { bestOf } from '../understudy/eye';
 import { fedPerAsked } from '../understudy/memory';
 import type { Printed } from '../understudy/print';
 import type { Truths } from '../understudy/truths';
+import { placesOf } from './places';
 
 type Look = { printed: Printed; plan: Plan; random: Random };
 
@@ -30,6 +33,7 @@ const INSTRUMENTS: Record<string, (look: Look) => number[]> = {
   left: ({ printed, plan, random }) => [leftOf(printed, plan) + RULER * normal(random)],
   x: (look) => lined(look, 0),
   y: (look) => lined(look, 1),
+  [BEST_ROWS]: bestFigures,
 };
 
 /** Measures what a kind asks for, as far as this person has an instrument for it. */
@@ -43,7 +47,8 @@ export function measure(
   return Object.fromEntries(
     keys.flatMap((key) => {
       const take = INSTRUMENTS[key];
-      return take ? [[key, take({ printed, plan, random })]] : [];
+      const taken = take?.({ printed, plan, random }) ?? [];
+      return taken.length > 0 ? [[key, taken]] : [];
     }),
   );
 }
@@ -141,4 +146,18 @@ function apart({ samples }: Printed, { boxes }: Rung, axis: 0 | 1): number {
     return sum(found) / found.length;
   };
   return of(1) - of(0);
+}
+
+/** Of a map, the figure of each cell that looks best, as numbers of rungs; nothing on other prints. */
+function bestFigures({ printed, plan, random }: Look): number[] {
+  const kind = kindFor(plan);
+  if (!kind.ok || kind.value.rule.kind !== 'map') return [];
+  const weights = defaultWeights(kind.value);
+  const places = placesOf(plan);
+  return plan.axes[1]!.steps.map((_, cell) => plan.rungs.filter(({ at }) => at[1] === cell))
+    .map((figures) => {
+      const of = figures.map(({ index }) => places[index]!);
+      return figures[bestOf(printed, of, weights, random)]!.index;
+    })
+    .sort((a, b) => a - b);
 }

@@ -6,6 +6,7 @@
 import { z } from 'zod';
 import { SETTING_NAMES } from '../core/bench/settings';
 import { Base } from '../core/route/base';
+import { Rows } from '../core/reading/rows';
 import type { Db } from './open';
 
 const Entry = z.object({
@@ -24,13 +25,16 @@ const Entry = z.object({
   replacedAt: z.string().nullable(),
   /** When it was put into the machine itself; null while only files bring it. */
   carriedAt: z.string().nullable(),
+  /** A table that was found with it. */
+  rows: Rows.nullable(),
 });
 export type Entry = z.infer<typeof Entry>;
-export type NewEntry = Omit<Entry, 'id' | 'replacedAt' | 'carriedAt'>;
+export type NewEntry = Omit<Entry, 'id' | 'replacedAt' | 'carriedAt' | 'rows'> &
+  Partial<Pick<Entry, 'rows'>>;
 
 const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladder_id as ladderId,
   simulated, found_at as foundAt, replaced_at as replacedAt,
-  carried_at as carriedAt`;
+  carried_at as carriedAt, rows`;
 
 export function ledger(db: Db) {
   const current = db.prepare(
@@ -45,8 +49,8 @@ export function ledger(db: Db) {
       where bench_id = ? and setting = ? and simulated = ? and replaced_at is null`,
   );
   const insert = db.prepare(
-    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, simulated, found_at)
-     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @simulated, @foundAt)`,
+    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, simulated, found_at, rows)
+     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @simulated, @foundAt, @rows)`,
   );
   const remove = db.prepare(`delete from ledger where id = ? and replaced_at is null`);
   const revive = db.prepare(
@@ -56,9 +60,14 @@ export function ledger(db: Db) {
   const carry = db.prepare(`update ledger set carried_at = ? where id = ? and replaced_at is null`);
   const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
   const read = (row: unknown): Entry => {
-    const { base, simulated, ...rest } = row as { base: string; simulated: number };
+    const { base, simulated, rows, ...rest } = row as {
+      base: string;
+      simulated: number;
+      rows: string | null;
+    };
     const on: unknown = JSON.parse(base);
-    return Entry.parse({ ...rest, base: on, simulated: simulated === 1 });
+    const table: unknown = rows === null ? null : JSON.parse(rows);
+    return Entry.parse({ ...rest, base: on, simulated: simulated === 1, rows: table });
   };
   return {
     /** Real values before simulated ones of the same setting. */
@@ -69,7 +78,8 @@ export function ledger(db: Db) {
     put: db.transaction((entry: NewEntry): number => {
       const simulated = entry.simulated ? 1 : 0;
       retire.run(entry.foundAt, entry.benchId, entry.setting, simulated);
-      const row = { ...entry, base: JSON.stringify(entry.base), simulated };
+      const rows = entry.rows ? JSON.stringify(entry.rows) : null;
+      const row = { ...entry, base: JSON.stringify(entry.base), simulated, rows };
       return Number(insert.run(row).lastInsertRowid);
     }),
     /** Says that a value is in the machine itself now, or with null that it is not. */

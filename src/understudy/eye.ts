@@ -1,7 +1,7 @@
 /** An eye that scores what it sees, with the noise of a person. */
 
 import type { Criterion } from '../core/criteria';
-import { normal, seeded } from '../core/random';
+import { normal, seeded, type Random } from '../core/random';
 import type { Score, Scores } from '../core/reading/types';
 import type { Printed } from './print';
 import { look, type Place, type Seen } from './looks';
@@ -91,4 +91,17 @@ export function trueQuality(
     }
     return total > 0 ? sum / total : 0;
   });
+}
+
+/** Which of several places looks best to a person who has them side by side. */
+export function bestOf(
+  printed: Printed,
+  places: readonly Place[],
+  weights: Partial<Record<Criterion, number>>,
+  random: Random,
+): number {
+  const looks = trueQuality(printed, places, weights).map(
+    (score) => score + JUDGEMENT * normal(random),
+  );
+  return looks.indexOf(Math.max(...looks));
 }

@@ -46,6 +46,21 @@ describe('the melt', () => {
     expect(last).toBeCloseTo(rate * strand, 2);
   });
 
+  test('a flow that rises quickly presses less together than one that rises slowly', () => {
+    const pressedAt = (ramp: number) => {
+      const truths = { ...truthsOf(3), creeps: 0.3, creepsOver: 0.05, lag: 0.05 };
+      const melt = new Melt(truths, strand);
+      const [rate, dt] = [1, 5e-4];
+      // Until half of what is fed in the end comes out.
+      for (let t = 0; t < 3; t += dt) {
+        const fed = rate * Math.min(1, t / ramp);
+        if (melt.feed(fed * dt, dt, truths.works) / dt > 0.5 * rate * strand) break;
+      }
+      return melt.pressed;
+    };
+    expect(pressedAt(0.01)).toBeLessThan(0.92 * pressedAt(1));
+  });
+
   test('a retraction within the slack leaves the pressure, one beyond it draws the nozzle empty', () => {
     const truths = truthsOf(5);
     const melt = new Melt(truths, strand);

@@ -1,6 +1,7 @@
 /**
  * Melt between feeder and nozzle (domain.md §3): a spring against a resistance, so that what comes out follows
- * what goes in with one time constant. The filament path has slack that a retraction must take up first.
+ * what goes in with one time constant. Some of the spring, the filament itself, gives way only in time: quick changes
+ * meet a stiffer one. The filament path has slack that a retraction must take up first.
  */
 
 import { fluidity } from './plastic';
@@ -18,6 +19,8 @@ const KNEE = 4;
 export class Melt {
   /** Filament that is pressed together behind the nozzle, mm; below 0 the nozzle is drawn empty. */
   pressed = 0;
+  /** How much of that has crept into the filament and presses no more, mm. */
+  private crept = 0;
   /** Slack that a retraction has taken up, mm. */
   private loose = 0;
 
@@ -88,22 +91,33 @@ export class Melt {
       this.pressed += moved;
       return 0;
     }
-    const lag = this.lag(celsius, (Math.max(0, this.pressed) / truths.lag) * strand);
+    this.creep(seconds);
+    const quick = 1 - truths.creeps;
+    const free = this.pressed - this.crept;
+    const lag = quick * this.lag(celsius, (Math.max(0, free) / (quick * truths.lag)) * strand);
     const rate = moved / seconds;
     // Exact for a steady feed: p′ = rate − p / lag.
-    const before = Math.max(0, this.pressed);
-    const gap = Math.min(0, this.pressed);
+    const before = Math.max(0, free);
+    const gap = Math.min(0, free);
     const after = rate * lag + (before - rate * lag) * Math.exp(-seconds / lag);
     const out = before + moved + gap - after;
     if (out <= 0) {
-      this.pressed = before + moved + gap;
+      this.pressed = this.crept + before + moved + gap;
       return 0;
     }
     // No more comes out than is melted; what stays behind presses on until the feeder slips.
     const limit = this.limit(celsius);
     const melted = out / (1 + ((out * strand) / seconds / limit) ** KNEE) ** (1 / KNEE);
-    this.pressed = Math.min(after + out - melted, Math.max(after, SLIPS * (limit / strand) * lag));
+    this.pressed =
+      this.crept + Math.min(after + out - melted, Math.max(after, SLIPS * (limit / strand) * lag));
     return melted * strand;
+  }
+
+  /** The slow part of the spring follows what is pressed together. */
+  private creep(seconds: number): void {
+    const { creeps, creepsOver } = this.truths;
+    const rest = creeps * Math.max(0, this.pressed);
+    this.crept = rest + (this.crept - rest) * Math.exp(-seconds / creepsOver);
   }
 
   /** A jump of the feeder by pressure advance, mm: at once, and through the slack. */
@@ -116,6 +130,7 @@ export class Melt {
     const { leak, works } = this.truths;
     const closed = Math.min(1, Math.max(0, -this.pressed / CLOSES));
     const open = 1 - closed + closed * this.leakClosed;
+    this.creep(seconds);
     let out = leak * open * fluidity(celsius, works) * seconds;
     const dripped = out / this.strand;
     if (this.pressed > 0) {

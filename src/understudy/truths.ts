@@ -18,6 +18,9 @@ export type Truths = {
   /** Pressure: time constant at slow flow, s, and flow at which it has fallen by half, mm³/s. */
   lag: number;
   lagHalf: number;
+  /** Share of the spring that gives way only in time, and that time, s. */
+  creeps: number;
+  creepsOver: number;
   /** Filament that a retraction moves before the melt feels it, mm. */
   slack: number;
   /** Pace of a retraction at which half of the melt flows after it, mm/s. */
@@ -86,5 +89,7 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     strandPace: between(22, 55),
     taut: between(0.9, 1.04),
     follows: between(4, 14),
+    creeps: between(0.1, 0.3),
+    creepsOver: tube ? between(0.08, 0.25) : between(0.02, 0.06),
   };
 }

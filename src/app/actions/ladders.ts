@@ -11,7 +11,9 @@ import { kindFor, kindOf } from '@/core/ladders/registry';
 import type { LadderKind } from '@/core/ladders/types';
 import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
+import type { AdvanceMap } from '@/core/reading/find-map';
 import type { Proposal } from '@/core/reading/finding';
+import { RowStyle, type Row } from '@/core/reading/rows';
 import { Weights } from '@/core/reading/types';
 import { tidy } from '@/core/numbers';
 import { fail, problem } from '@/core/result';
@@ -155,7 +157,7 @@ export async function putIntoLedger(
   if (typed === undefined) {
     const found = await findingOf(ladder, bench.bench, group);
     if (!found.ok) return found;
-    const { verdict, values } = found.value.finding;
+    const { verdict, values, map } = found.value.finding;
     const all = values.filter((one): one is Sure => one.value !== null);
     if (all.length === 0 || verdict !== 'value')
       return fail(problem('finding', 'There is no value to save.', 'Print the next ladder.'));
@@ -163,7 +165,8 @@ export async function putIntoLedger(
       const off = added(setting);
       const [low, high] = range ? [tidy(range[0] - off), tidy(range[1] - off)] : [null, null];
       const base = joint(plan.bench, kind.value, all, setting);
-      return ledger.put({ ...common, base, setting, value: tidy(value - off), low, high });
+      const rows = map ? rowsOfMap(map) : null;
+      return ledger.put({ ...common, base, setting, value: tidy(value - off), low, high, rows });
     };
     // The one that is taken back by its id, with those that came with it, goes in last.
     id = db.transaction(() => all.toReversed().map(put).at(-1)!)();
@@ -180,6 +183,9 @@ export async function putIntoLedger(
 }
 
 type Sure = Proposal & { value: number };
+
+const rowsOfMap = ({ rows }: AdvanceMap): Row[] =>
+  rows.map(({ advance, flow, acceleration, speed }) => ({ advance, flow, acceleration, speed }));
 
 /** What a value stands on: of two that were found together, each with what the other was. */
 function joint(bench: Bench, { rule, standsOn }: LadderKind, all: readonly Sure[], own: Setting) {
@@ -202,5 +208,14 @@ export async function carryIt(entryId: unknown, carried: unknown): Promise<Answe
 export async function takeBack(entryId: unknown): Promise<Answer> {
   if (!store().ledger.takeBack(idIn(entryId))) return gone('ledger entry');
   revalidatePath('/', 'layout');
+  return done;
+}
+
+/** How rows are written where they are pasted, from now on. */
+export async function keepRowStyle(style: unknown): Promise<Answer> {
+  const chosen = RowStyle.safeParse(style);
+  if (!chosen.success)
+    return fail(problem('columns', 'No column was chosen.', 'Choose at least one column.'));
+  store().places.set('rows', JSON.stringify(chosen.data));
   return done;
 }

@@ -89,8 +89,8 @@ function worked(task: Task): Promise<Result<Finding>> {
   return finding;
 }
 
-/** What a ladder climbs, and a grid across too; all else is its form. */
-const CLIMBED = new Set(['from', 'to', 'step', 'left', 'right', 'columnStep']);
+/** What a ladder climbs, a grid across too, and which print of a map it is; all else is its form. */
+const CLIMBED = new Set(['from', 'to', 'step', 'left', 'right', 'columnStep', 'part']);
 
 /** What a ladder is but for its range, and what it was printed on. */
 const formOf = (
@@ -109,6 +109,7 @@ const formOf = (
 const begunOf = ({ plan, readings }: PrintedCopy): Earlier => ({
   plan,
   readings: readings.flatMap(({ begun, scores }) => (begun ? [scores] : [])),
+  measured: readings.flatMap(({ begun, measured }) => (begun ? [measured] : [])),
 });
 
 /** Copies of the same file whose rungs were nudged to other heights: each tells of its own. */

@@ -310,6 +310,13 @@ export const SETTINGS = {
     ({ filament }) => MATERIALS[filament.material].melts,
     within(0, 0.15),
   ),
+  wallSpeed: info(
+    'wall speed',
+    'mm/s',
+    1,
+    ['slower', 'faster'],
+    ({ machine }) => machine.speeds.print,
+  ),
   pace: info('print speed', '×', 0.05, ['slower', 'faster'], whole, {
     ...within(0.1),
     override: { change: 'pace', command: (share) => `M220 S${short(100 * share)}` },

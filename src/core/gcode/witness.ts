@@ -152,6 +152,11 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
           .map((i) => sectionAt(place, i) * moves.speed[i]!),
         MELT_STEP,
       );
+    case 'wallSpeed': {
+      // The fastest: what is slow beside it is there to be compared with.
+      const fastest = Math.max(0, ...place.strokes.map((i) => moves.speed[i]!));
+      return fastest > 0 ? [snap(fastest, 0.1)] : [];
+    }
     case 'overhang':
       return leanOf(place);
     case 'offsetX':

@@ -86,7 +86,7 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
   // Where the prime line began nothing stands that could be scraped or dripped on.
   const aside: Point = { x: prime[0]!.x - dx, y: prime[0]!.y - dy };
   pen.steps.push(...(pattern.before ?? []));
-  for (const line of pattern.marks) pen.lay(line, at);
+  for (const line of pattern.marks) pen.lay(line, at, pattern.over);
   pen.steps.push(...placedSteps(pattern.between?.(aside) ?? [], at));
   const inOrder = pattern.order ?? rungs.map((_, i) => i);
   let current: number | null = null;

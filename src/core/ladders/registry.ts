@@ -15,6 +15,7 @@ import { CLIMBS, graftKind } from './graft/kind';
 import { bridgeFlowSpeed, bridgeSpeedFan } from './grid/bridges';
 import { heatRetraction } from './grid/heat-retraction';
 import { retractionPair } from './grid/retraction-pair';
+import { advanceMap } from './map/kind';
 import { meltFlow } from './melt/kind';
 import { nozzleAlignment } from './nozzle-alignment/kind';
 import { overhang } from './overhang/kind';
@@ -35,6 +36,7 @@ const KINDS = [
   advanceMeander,
   advanceWall,
   ...drive,
+  advanceMap,
   ...bridging,
   overhang,
   nozzleAlignment,
@@ -71,7 +73,9 @@ export function kindFor({ kind, spec }: { kind: string; spec: object }): Result<
 
 /** The kind that climbs one setting by itself, as the route asks for it first; null where none does. */
 export const singleFor = (setting: Setting): LadderKind | null =>
-  KINDS.find(({ finds, rule }) => finds[0] === setting && rule.kind !== 'plane') ?? null;
+  KINDS.find(
+    ({ finds, rule }) => finds[0] === setting && rule.kind !== 'plane' && rule.kind !== 'map',
+  ) ?? null;
 
 export function kindOf(id: string): Result<LadderKind> {
   if (id === 'graft') return kindFor({ kind: id, spec: {} });

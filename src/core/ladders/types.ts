@@ -47,6 +47,8 @@ export type Rule =
   | { kind: 'clean'; end: 'least' | 'most'; sure?: number }
   /** The joint best of two settings; of some, the least that is as good to the eye as the best. */
   | { kind: 'plane'; least: readonly Setting[] }
+  /** A value for each cell of speeds and accelerations, and the one that does least harm over all of them. */
+  | { kind: 'map' }
   | { kind: 'measured' };
 
 /** A number that is measured on a print, several times over where it scatters. */
@@ -67,7 +69,7 @@ export type Measure = {
   tapped?: true;
 };
 
-/** The measure of a grid that is tapped: the best row of each column, as rungs. */
+/** The measure that is tapped, as rungs: of a grid the best row of each column, of a map the best figure of each cell. */
 export const BEST_ROWS = 'best';
 export type Measured = Record<string, number[]>;
 

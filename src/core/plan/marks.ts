@@ -40,9 +40,10 @@ export function marksOf(setting: Setting, values: readonly number[]): Marks {
 
 /** What somebody has to know who reads the numbers on a print; null where they are the values themselves. */
 export function marksSaid(axes: readonly Axis[]): string | null {
-  const said = axes.flatMap(({ marks, unit, steps }) => {
+  const said = axes.flatMap(({ setting, marks, unit, steps }) => {
     const step = steps.findLast(({ mark }) => mark !== undefined);
     if (!marks || !step) return [];
+    if (setting === null) return [`Signs of a cell are ${marks}: ${step.mark} is ${step.label}.`];
     return [`Numbers on the print are in ${marks}: ${step.mark} stands for ${step.label} ${unit}.`];
   });
   return said.length > 0 ? said.join(' ') : null;

@@ -23,7 +23,14 @@ export function wronglyChosen(
   { axes, rungs }: Pick<Plan, 'axes' | 'rungs'>,
   chosen: readonly number[],
 ): Problem | null {
+  const named = axes.some(({ setting }) => setting === null);
   const odd = chosen.find((one) => !rungs[one]);
+  if (odd !== undefined && named)
+    return problem(
+      BEST_ROWS,
+      `${odd} was chosen as the best figure of its cell; the map has figures 0 to ${rungs.length - 1}.`,
+      'Give numbers of figures: value by value from the lowest, each over all cells.',
+    );
   if (odd !== undefined)
     return problem(
       BEST_ROWS,
@@ -37,8 +44,10 @@ export function wronglyChosen(
     ? null
     : problem(
         BEST_ROWS,
-        `Two cells of column ${(columns[twice] ?? 0) + 1} were chosen as its best.`,
-        'Choose one for each column.',
+        named
+          ? `Two figures of cell ${(columns[twice] ?? 0) + 1} were chosen as its best.`
+          : `Two cells of column ${(columns[twice] ?? 0) + 1} were chosen as its best.`,
+        named ? 'Choose one for each cell.' : 'Choose one for each column.',
       );
 }
 

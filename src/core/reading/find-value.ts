@@ -8,6 +8,7 @@ import type { Plan } from '../plan/plan';
 import { fail, ok, problem, type Problem, type Result } from '../result';
 import { settingInfo, type Setting } from '../bench/settings';
 import { findClean } from './clean';
+import { findMap } from './find-map';
 import { findPlane } from './find-plane';
 import { findBest, snapSafely, tidyRange } from './find';
 import type { Finding, Proposal } from './finding';
@@ -52,6 +53,7 @@ export function findValue(
 function byRule(given: Case): Result<Finding> {
   const { rule } = given.kind;
   if (rule.kind === 'plane') return findPlane(given, rule.least);
+  if (rule.kind === 'map') return findMap(given);
   return rule.kind === 'clean' ? findClean(given, rule.end, rule.sure) : findBest(given);
 }
 

@@ -4,6 +4,7 @@ import type { Range } from '../ladders/climb';
 import type { Ranges } from '../ladders/types';
 import { short } from '../numbers';
 import { settingInfo, type Setting } from '../bench/settings';
+import type { AdvanceMap } from './find-map';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
 
@@ -34,6 +35,8 @@ export type Finding = {
   notes: string[];
   /** Of two settings that were printed together. */
   plane?: Plane;
+  /** Of a map: a value for every cell. */
+  map?: AdvanceMap;
 };
 
 /** What is known of a plane of two settings; `a` is the first axis, a row of `mean` one of its places. */

@@ -16,7 +16,11 @@ export const defaultWeights = (kind: Pick<LadderKind, 'criteria'>): Weights =>
   Object.fromEntries(kind.criteria.map(({ name, weight }) => [name, weight]));
 
 /** Another ladder of the same bench and form, whose readings count too. */
-export type Earlier = { plan: Plan; readings: readonly Scores[] };
+export type Earlier = {
+  plan: Plan;
+  readings: readonly Scores[];
+  measured?: readonly Measured[];
+};
 
 /** A ladder with everything that was scored of it. */
 export type Case = {

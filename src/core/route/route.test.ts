@@ -17,6 +17,7 @@ const valueOf = (setting: Setting, value: number, on: Bench = bench, times = 1):
   at: '2026-01-01',
   simulated: false,
   times,
+  rows: true,
 });
 const stopOf = (setting: Setting, values: LedgerValue[], on: Bench) =>
   routeOf(on, values, []).find((stop) => stop.setting === setting)!;
@@ -28,13 +29,13 @@ test('the route goes from first layer to nozzle alignment, one stop a value, as 
       .map(({ setting }) => setting);
   const common = ['nozzle', 'meltFlow', 'flow', 'retraction', 'advance', 'acceleration'];
   expect(settings('heron')).toEqual([
-    ...['zOffset', 'steps', ...common, 'jerk', 'bridgeFlow', 'overhang'],
+    ...['zOffset', 'steps', ...common, 'jerk', 'advance', 'bridgeFlow', 'overhang'],
   ]);
   expect(settings('wren')).toEqual([
-    ...['zOffset', 'rotation', ...common, 'square', 'bridgeFlow', 'overhang'],
+    ...['zOffset', 'rotation', ...common, 'square', 'advance', 'bridgeFlow', 'overhang'],
   ]);
   expect(settings('otter')).toEqual([
-    ...['zOffset', 'steps', ...common, 'deviation', 'bridgeFlow', 'overhang', 'offsetX'],
+    ...['zOffset', 'steps', ...common, 'deviation', 'advance', 'bridgeFlow', 'overhang', 'offsetX'],
   ]);
   const advance = stopOf('advance', [], bench);
   expect(advance.kinds.map(({ id }) => id)).toEqual([
@@ -181,4 +182,19 @@ test('what a value was found with is said with its unit, and what a bench is mad
     'retraction distance 1.2 mm',
   ]);
   expect(tunedIn(baseOf(bench))).toEqual([]);
+});
+
+test('a map is a stop of its own: one value alone does not reach it, and its rows do', () => {
+  const mapOf = (rows: boolean) =>
+    routeOf(bench, [{ ...valueOf('advance', 0.4), rows }], []).filter(
+      ({ setting }) => setting === 'advance',
+    );
+  const [one, map] = mapOf(false);
+  expect([one!.state, map!.state]).toEqual(['fresh', 'open']);
+  expect(map!.kind).toBe('advance-map');
+  expect(mapOf(true).map(({ state }) => state)).toEqual(['fresh', 'fresh']);
+  // What it was found at has moved: the map is stale too.
+  const hotter = { ...bench, tuned: { nozzle: inForce(bench).nozzle + 15 } };
+  const moved = routeOf(hotter, [valueOf('advance', 0.4)], []);
+  expect(moved.find(({ kind }) => kind === 'advance-map')!.state).toBe('stale');
 });

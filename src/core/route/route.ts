@@ -16,6 +16,8 @@ export type LedgerValue = {
   simulated: boolean;
   /** How often it was found on this bench. */
   times: number;
+  /** Whether a table was found with it. */
+  rows?: boolean;
 };
 
 /** What is under way on a kind: printed and waiting, or partly scored. */
@@ -45,7 +47,11 @@ export type Stop = {
 /** Two values that are tuned with each other ask for each other again once, not for ever (domain.md §9). */
 const TIMES_OF_PAIR = 2;
 
-/** Foot first: what is printed first stands lowest. A value is one stop, however many ladders can find it. */
+/** A value is one stop, however many ladders can find it; a map is a stop of its own beside the one value. */
+const stopOf = ({ id, finds: [setting], rule }: LadderKind): string =>
+  rule.kind === 'map' ? id : setting;
+
+/** Foot first: what is printed first stands lowest. */
 export function routeOf(
   bench: Bench,
   values: readonly LedgerValue[],
@@ -59,11 +65,14 @@ export function routeOf(
       (values.some((one) => one.setting === setting) || underway.some(({ kind }) => kind === id)),
   );
   const fitting = [...offered, ...kept];
-  const settings = [...new Set(fitting.map(({ finds: [setting] }) => setting))];
-  return settings.map((setting) => {
-    const ways = fitting.filter((kind) => kind.finds[0] === setting);
+  const stops = [...new Set(fitting.map(stopOf))];
+  return stops.map((stop) => {
+    const ways = fitting.filter((kind) => stopOf(kind) === stop);
     const [usual] = ways as [LadderKind];
-    const own = values.filter((one) => one.setting === setting);
+    const [setting] = usual.finds;
+    const own = values.filter(
+      (one) => one.setting === setting && (usual.rule.kind !== 'map' || one.rows === true),
+    );
     const real = own.find(({ simulated }) => !simulated) ?? null;
     const tried = own.find(({ simulated }) => simulated) ?? null;
     const found = real ?? tried;

@@ -45,6 +45,8 @@ export function gridCells(
     axes.findIndex(({ along }) => along !== 'x'),
   ];
   if (axes.length !== 2 || acrossAt === -1 || upAt === -1) return null;
+  // Cells that are named lie wherever there is room.
+  if (axes.some(({ setting }) => setting === null)) return null;
   if (rungs.some(({ boxes }) => !boxes)) return null;
   const [up, across] = [axes[upAt]!, axes[acrossAt]!];
   const values = leadValues({ axes, rungs });

@@ -20,6 +20,7 @@ import { layersIn } from './layers';
 import { quantityOf, rangeOf } from './quantity';
 import { ladderPicture, type Picture } from './ladder-picture';
 import type { Cells } from './cells';
+import type { Strips } from './strips';
 import { onSharedAxis, type Named } from './shared-axis';
 
 export type DesignView = {
@@ -47,6 +48,8 @@ export type DesignView = {
   picture: Picture;
   /** Of a grid: where its cells lie on the picture. */
   cells: Cells | null;
+  /** Of a map: where the strips of its cells lie. */
+  strips: Strips | null;
 };
 export type DesignProblems = { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
 
@@ -89,6 +92,7 @@ export class Designer {
       })),
       view: stands.view,
       cells: stands.cells,
+      strips: stands.strips,
       asksSpeed: 'speed' in plan.spec,
       height: stands.height,
       layerHeight: plan.layerHeight,

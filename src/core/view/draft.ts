@@ -18,6 +18,7 @@ import { drawDraftAbove } from './draft-above';
 import { draftElevation, shadeElevation, type Frame } from './elevation';
 import { frameOfStrokes, type Picture } from './ladder-picture';
 import { gridCells, type Cells } from './cells';
+import type { Strips } from './strips';
 import { named, onSharedAxis, type Named } from './shared-axis';
 
 export type DraftView =
@@ -29,6 +30,8 @@ export type DraftView =
       picture: Picture;
       /** Of a grid: where its cells lie on the picture. */
       cells: Cells | null;
+      /** Of a map: where the strips of its cells lie. */
+      strips: Strips | null;
     }
   | { ok: false; problems: (Problem | Warning)[]; warnings: Warning[] };
 
@@ -60,7 +63,7 @@ function fromFront(draft: Draft, bead: number, pxPerMm: number): DraftView {
   const rungs = named(draft.axes, draft.rungs);
   const cells = gridCells(draft.axes, draft.rungs, 'front', { left: frame.minX, near: 0 });
   const picture = draw(draft, frame, pxPerMm);
-  return { ok: true, view: 'front', rungs, height: draft.height, picture, cells };
+  return { ok: true, view: 'front', rungs, height: draft.height, picture, cells, strips: null };
 }
 
 function fromAbove(draft: Draft, frame: Box, bead: number, pxPerMm: number): DraftView {
@@ -74,6 +77,7 @@ function fromAbove(draft: Draft, frame: Box, bead: number, pxPerMm: number): Dra
     height: stands.height,
     picture,
     cells: stands.cells,
+    strips: stands.strips,
   };
 }
 

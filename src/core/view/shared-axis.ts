@@ -4,6 +4,7 @@ import { leadValues, rungLabel, rungMark, rungName } from '../plan/axes';
 import type { Axis, Plan, PlannedRung, Rung } from '../plan/plan';
 import { gridCells, type Cells } from './cells';
 import { shareOf } from './scale';
+import { stripsOf, type Strips } from './strips';
 
 /**
  * A rung as screens show it: what it is called, with and without units, what stands beside it in plastic where that is
@@ -24,6 +25,8 @@ export type OnSharedAxis<R extends PlannedRung = Rung> = {
   rungs: Named<R>[];
   /** Of a grid: where its cells lie on the picture. */
   cells: Cells | null;
+  /** Of a map: where the strips of its cells lie. */
+  strips: Strips | null;
 };
 
 /** Air that a picture from the front has on both sides of what is laid, mm. */
@@ -57,7 +60,7 @@ export function onSharedAxis<R extends PlannedRung>({
   const rungs = named(axes, all);
   if (view === 'front' || !frame) {
     const cells = frame ? gridCells(axes, all, view, { left: frame.minX - AIR, near: 0 }) : null;
-    return { view, height, width, rungs, cells };
+    return { view, height, width, rungs, cells, strips: null };
   }
   const tall = frame.maxY - frame.minY;
   return {
@@ -66,6 +69,7 @@ export function onSharedAxis<R extends PlannedRung>({
     // A column beside a print leaves a millimetre on both sides.
     width: frame.maxX - frame.minX - 2 * AIR,
     cells: gridCells(axes, all, view, { left: frame.minX, near: frame.minY }),
+    strips: stripsOf(axes, all, frame),
     rungs: rungs.map((rung) => {
       const box = rung.boxes?.[0];
       if (!box) return rung;

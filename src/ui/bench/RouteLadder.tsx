@@ -39,9 +39,9 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
       >
         <rect x={14} width={10} height={height} rx={3} className="fill-secondary" />
         <rect x={100} width={10} height={height} rx={3} className="fill-secondary" />
-        {rows.map(({ setting, state }, i) => (
+        {rows.map(({ kind, state }, i) => (
           <rect
-            key={setting}
+            key={kind}
             x={8}
             y={top + ROW * (i + 0.5) - 7}
             width={108}
@@ -62,7 +62,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
       <ol className="pl-16 sm:pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
         {rows.map(({ kind, title, state, found, tried, reasons, underway, setting }, i) => (
           <li
-            key={setting}
+            key={kind}
             aria-current={kind === chosen ? 'step' : undefined}
             className={`border-base-300 grid content-center items-center gap-x-4 sm:grid-cols-[minmax(7rem,11rem)_minmax(0,1fr)] ${i > 0 ? 'border-t' : ''}`}
             style={{ height: ROW }}

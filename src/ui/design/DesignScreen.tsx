@@ -16,6 +16,7 @@ import { ActButton } from '../common/ActButton';
 import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
 import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { PrintWithStrips } from '../common/PrintWithStrips';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
 import { Costs, Saving } from './Costs';
@@ -28,7 +29,7 @@ import type { DesignView } from '@/core/view/designer';
 
 type Spec = Record<string, number>;
 /** A drawing with its rungs; what only the file can tell of a rung comes later. */
-type Drawn = Pick<DesignView, 'view' | 'height' | 'picture' | 'cells'> & {
+type Drawn = Pick<DesignView, 'view' | 'height' | 'picture' | 'cells' | 'strips'> & {
   rungs: (Named<PlannedRung> & Partial<DesignView['rungs'][number]>)[];
 };
 type Props = {
@@ -117,7 +118,13 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         aria-label="Drawing"
         className={`max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
       >
-        {drawn?.cells ? (
+        {drawn?.strips ? (
+          <PrintWithStrips
+            strips={drawn.strips}
+            className="[--room:calc(100vw-2rem)] [--tall:100dvh] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-8rem)]"
+            picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
+          />
+        ) : drawn?.cells ? (
           <PrintWithCells
             cells={drawn.cells}
             height={drawn.height}

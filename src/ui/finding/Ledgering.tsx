@@ -24,6 +24,8 @@ type Props = {
   entries: readonly (InLedger | undefined)[];
   carry: readonly (Carried | null)[];
   simulated: boolean;
+  /** What the button says, where that is not the usual. */
+  save?: string;
   /** Says whether a value is in the machine itself now. */
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
@@ -39,7 +41,7 @@ export function Ledgering(props: Props) {
   const stands = found.every(({ entry, value }) => entry?.ofThis && entry.value === value);
   const many = found.length > 1;
   const one = many ? 'These values are' : 'This value is';
-  const save = many ? 'Save both to ledger' : 'Save to ledger';
+  const save = props.save ?? (many ? 'Save both to ledger' : 'Save to ledger');
   return (
     <div className="mt-4">
       {stands ? (

@@ -1,7 +1,7 @@
 'use client';
 // Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useLayoutEffect, useState } from 'react';
 import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
 import { BEST_ROWS } from '@/core/ladders/types';
@@ -106,7 +106,8 @@ export function ReadScreen(props: Props) {
     if (last && criterion !== -1) go({ rung: last.rung, criterion });
   };
 
-  useEffect(() => {
+  // Before it is painted: whoever sees the screen may press at once.
+  useLayoutEffect(() => {
     /** To the cell above, below or beside this one, on the print. */
     const move = (rows: number, columns: number) => {
       const { row, column } = placeOf(cells!, place.rung);

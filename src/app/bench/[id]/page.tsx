@@ -6,9 +6,10 @@ import { kindFor, kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
 import { isKept, settingInfo } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
-import { carryIt, setUpLadder, takeBack } from '../../actions/ladders';
+import { carryIt, keepRowStyle, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
 import { idOf } from '../../server/ladder';
+import { rowStyle } from '../../server/rows';
 import { underwayOf } from '../../server/underway';
 import { now, store } from '../../server/store';
 import { mainWays } from '../../server/ways';
@@ -18,6 +19,7 @@ import { BenchSide } from '@/ui/bench/BenchSide';
 import { History, type HistoryRow } from '@/ui/bench/History';
 import { ShelfList } from '@/ui/bench/ShelfList';
 import { tunedIn } from '@/core/route/base';
+import { RowsOut } from '@/ui/common/RowsOut';
 import { Header } from '@/ui/common/Header';
 
 /** Most ladders of a bench, and benches to choose from, that a page lists. */
@@ -38,8 +40,9 @@ export default async function BenchPage({ params }: Props) {
   const underway = underwayOf(id);
   const route = routeOf(
     stored.bench,
-    entries.map(({ foundAt, ...entry }) => ({
+    entries.map(({ foundAt, rows, ...entry }) => ({
       ...entry,
+      rows: rows !== null,
       at: foundAt,
       times: every.filter(
         (one) => one.setting === entry.setting && one.simulated === entry.simulated,
@@ -106,6 +109,20 @@ export default async function BenchPage({ params }: Props) {
         <div>
           <h1 className="sr-only">{benchTitle(stored.bench)}</h1>
           <RouteLadder route={route} nowMs={nowMs} chosen={next?.kind ?? null} />
+          {entries.flatMap(({ id: entry, rows, simulated }) =>
+            rows ? (
+              <RowsOut
+                key={entry}
+                title={`Map of pressure advance${simulated ? ', simulated' : ''}`}
+                rows={rows}
+                style={rowStyle()}
+                keepStyle={keepRowStyle}
+                file={`${benchTitle(stored.bench)} pressure advance`}
+              />
+            ) : (
+              []
+            ),
+          )}
           <ShelfList
             title="Ladders of this bench"
             rows={listed}

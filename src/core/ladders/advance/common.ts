@@ -170,6 +170,12 @@ export function usualSpeed(bench: Bench): number {
   return Math.max(10, Math.min(machine.speeds.print, surelyMelted(bead, bench)));
 }
 
+/** Slow speed beside a fast one, mm/s. Behind a tube pressure takes so long to settle that slower shows no more. */
+export const slowBeside = (speed: number, { machine }: Bench): number => {
+  const [most, share] = machine.extruder.drive === 'direct' ? [10, 8] : [20, 4];
+  return Math.max(5, Math.min(most, Math.floor(speed / share)));
+};
+
 /** Acceleration of the test: what prints are made with, within axes and feeder. */
 export function usualAcceleration(bench: Bench, speed: number, most: number): number {
   const { machine, nozzle } = bench;

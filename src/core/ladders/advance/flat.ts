@@ -46,6 +46,8 @@ export type HairpinShape = {
   slow: number;
   speed: number;
   layerHeight: number;
+  /** Length of the first tick of each column, mm. */
+  lead?: number;
 };
 
 /**
@@ -64,7 +66,7 @@ const RAIL_END = 2;
 const to = (x: number, y: number): Point => ({ x, y });
 
 export function hairpins(values: readonly number[], shape: HairpinShape, bench: Bench): Pattern {
-  const { slowLength, fastLength, slow, speed, layerHeight } = shape;
+  const { slowLength, fastLength, slow, speed, layerHeight, lead = LEAD } = shape;
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), layerHeight);
   const [legs, apart] = [LEGS * bead, APART * bead];
   const pitch = legs + apart;
@@ -80,7 +82,7 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
   // longer, to the outside: what was drawn back has to be pressed up again.
   const gaps = Array.from({ length: values.length + 1 }, (_, i) => i * pitch - apart / 2);
   const column = (x: number, ys: readonly number[], sign: 1 | -1): Line[] =>
-    ys.map((y, i) => upright(x, y - sign * (i === 0 ? LEAD : TICK / 2), y + (sign * TICK) / 2));
+    ys.map((y, i) => upright(x, y - sign * (i === 0 ? lead : TICK / 2), y + (sign * TICK) / 2));
   const ticks = [...column(a, gaps, 1), ...column(b, [...gaps].reverse(), -1)];
   const beside = (apart - TICK - bead) / 2;
   const rungs = values.map((_, i): PatternRung => {
@@ -109,9 +111,9 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
   return {
     box: {
       minX: -1.5 * bead,
-      minY: Math.min(-apart / 2 - LEAD, (legs - signHeight(bead)) / 2),
+      minY: Math.min(-apart / 2 - lead, (legs - signHeight(bead)) / 2),
       maxX: text.end,
-      maxY: Math.max(top + apart / 2 + LEAD, top + (signHeight(bead) - legs) / 2),
+      maxY: Math.max(top + apart / 2 + lead, top + (signHeight(bead) - legs) / 2),
     },
     marks: [...rail, ...ticks, ...text.lines],
     rungs,

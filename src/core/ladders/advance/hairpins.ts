@@ -15,6 +15,7 @@ import {
   advanceFields,
   reason,
   shared,
+  slowBeside,
   testConditions,
   usualAcceleration,
   usualRange,
@@ -42,12 +43,6 @@ const fields = {
   ...FLAT_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };
-
-/** Slow speed beside a fast one, mm/s. Behind a tube pressure takes so long to settle that slower shows no more. */
-const slowBeside = (speed: number, { machine }: Bench): number => {
-  const [most, share] = machine.extruder.drive === 'direct' ? [10, 8] : [20, 4];
-  return Math.max(5, Math.min(most, Math.floor(speed / share)));
-};
 
 const patternOf = (spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> => ({
   spec,

@@ -4,6 +4,7 @@ import { GOAL_NAMES, GOALS, hasGoals, weightsFor } from '@/core/reading/goals';
 import { criterionMeans } from '@/core/reading/pool';
 import {
   carryIt,
+  keepRowStyle,
   putIntoLedger,
   setUpLadder,
   takeBack,
@@ -16,6 +17,7 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
 import { ownerOf } from '../../../server/who';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
+import { rowStyle } from '../../../server/rows';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
 import { differences } from '@/core/reading/differences';
@@ -25,6 +27,7 @@ import type { Finding, NextLadder } from '@/core/reading/finding';
 import { settingInfo, type Setting } from '@/core/bench/settings';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
+import { MapFinding } from '@/ui/finding/MapFinding';
 import { GridFinding } from '@/ui/finding/GridFinding';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
 import { Weights } from '@/ui/finding/Weights';
@@ -150,7 +153,18 @@ export default async function FindingPage({ params, searchParams }: Props) {
       <LadderHeader view={view} here="finding" />
       {simulated && <SimulatedNote {...simulated} />}
       {beside}
-      {stands.cells && kind.rule.kind === 'plane' ? (
+      {finding.map ? (
+        <MapFinding
+          key={group!.of}
+          {...shared}
+          map={finding.map}
+          carry={value === null ? null : kind.carry(main, value, bench.bench)}
+          entry={entryOf(main)}
+          style={rowStyle()}
+          keepStyle={keepRowStyle}
+          file={fileStem(plan.file)}
+        />
+      ) : stands.cells && kind.rule.kind === 'plane' ? (
         <GridFinding
           key={group!.of}
           {...shared}
@@ -192,3 +206,6 @@ function valueInWords({ values: [{ setting, value }] }: Finding): string {
 
 const nameOf = ({ simulated }: Group): string =>
   simulated ? `Simulated on “${simulated.name}”` : 'Real prints';
+
+/** Name of a file without its ending. */
+const fileStem = (name: string): string => name.replace(/\.[^.]*$/, '');

@@ -5,6 +5,7 @@ import type { LadderKind } from '@/core/ladders/types';
 import type { Plan } from '@/core/plan/plan';
 import { marksSaid } from '@/core/plan/marks';
 import { rowsAsRungs } from '@/core/view/cells';
+import { stripsAsRungs } from '@/core/view/strips';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
@@ -30,6 +31,7 @@ import { ActButton } from '@/ui/common/ActButton';
 import { OnPhone } from '@/ui/common/OnPhone';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '@/ui/common/PrintWithCells';
+import { CellTag, PrintWithStrips } from '@/ui/common/PrintWithStrips';
 import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
 import { READY } from '@/understudy/understudies';
@@ -115,9 +117,13 @@ export default async function PrintPage({ params, searchParams }: Props) {
           stands={{
             ...stands,
             // Cells of a row grow together: what is told is the row.
-            rungs: stands.cells ? rowsAsRungs(stands.cells, stands.rungs) : stands.rungs,
+            rungs: stands.cells
+              ? rowsAsRungs(stands.cells, stands.rungs)
+              : stands.strips
+                ? stripsAsRungs(stands.strips, stands.rungs)
+                : stands.rungs,
           }}
-          unit={stands.cells ? 'row' : 'rung'}
+          unit={stands.cells || stands.strips ? 'row' : 'rung'}
           firstLayer={firstLayerOf(view.kind, plan, height)}
           picture={`/files/${file.id}/picture`}
           times={await inThread('reached', { bytes: store().files.bytes(file.id)!, plan })}
@@ -149,7 +155,22 @@ export default async function PrintPage({ params, searchParams }: Props) {
         }`}
       >
         <section aria-label="Drawing" className="max-lg:order-2">
-          {stands.cells ? (
+          {stands.strips ? (
+            <PrintWithStrips
+              strips={stands.strips}
+              className="[--room:calc(100vw-2rem)] [--tall:100dvh] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-8rem)]"
+              picture={<PrintPicture src={`/files/${file.id}/picture`} />}
+              inCell={(cell) => {
+                const of = cell.figures.map(({ rung }) => rung);
+                const sure = of.filter((one) => isConfirmed(audited.rungs, one)).length;
+                return (
+                  <CellTag>
+                    {sure === of.length ? `✓ ${sure}` : `${of.length - sure} not confirmed`}
+                  </CellTag>
+                );
+              }}
+            />
+          ) : stands.cells ? (
             <PrintWithCells
               cells={stands.cells}
               height={stands.height}

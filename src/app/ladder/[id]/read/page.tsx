@@ -14,6 +14,7 @@ import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { HowItPrinted } from '@/ui/print/HowItPrinted';
+import { FiguresScreen } from '@/ui/read/FiguresScreen';
 import { MeasureScreen } from '@/ui/read/MeasureScreen';
 import { ReadingTabs } from '@/ui/read/ReadingTabs';
 import { ReadScreen } from '@/ui/read/ReadScreen';
@@ -121,7 +122,19 @@ export default async function ReadPage({ params, searchParams }: Props) {
         />
       )}
       {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
-      {kind.criteria.length === 0 ? (
+      {stands.strips ? (
+        <FiguresScreen
+          key={open.row.id}
+          ladderId={ladder.id}
+          picture={pictureOf(open.print)}
+          strips={stands.strips}
+          marks={marksSaid(open.plan.axes)}
+          where={kind.criteria[0]!.where.split(':')[0]!}
+          readingId={open.row.id}
+          kept={kept}
+          photos={pictures}
+        />
+      ) : kind.criteria.length === 0 ? (
         <MeasureScreen
           key={open.row.id}
           ladderId={ladder.id}

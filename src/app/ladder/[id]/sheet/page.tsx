@@ -4,12 +4,14 @@ import { CRITERIA } from '@/core/criteria';
 import { short } from '@/core/numbers';
 import { ladderView } from '../../../server/ladder';
 import type { Cells } from '@/core/view/cells';
+import type { Strips } from '@/core/view/strips';
 import type { LadderKind } from '@/core/ladders/types';
 import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { store } from '../../../server/store';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { PrintWithCells } from '@/ui/common/PrintWithCells';
+import { PrintWithStrips } from '@/ui/common/PrintWithStrips';
 import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { PrintButton } from '@/ui/print/PrintButton';
 
@@ -32,7 +34,13 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
       <p className="mb-4">
         {benchTitle(bench.bench)} · {plan.file}
       </p>
-      {stands.cells ? (
+      {stands.strips ? (
+        <PrintWithStrips
+          strips={stands.strips}
+          className="[--room:calc(100vw-3rem)] [--tall:150mm] print:[--room:170mm]"
+          picture={<PrintPicture src={`/files/${file.id}/picture`} />}
+        />
+      ) : stands.cells ? (
         <PrintWithCells
           cells={stands.cells}
           height={stands.height}
@@ -72,8 +80,9 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
         />
       )}
       {stands.cells && <CellTables cells={stands.cells} criteria={kind.criteria} />}
+      {stands.strips && <FigureTable strips={stands.strips} />}
       {marks && <p className="mt-4 text-sm">{marks}</p>}
-      <p className={`mt-4 text-sm ${kind.criteria.length === 0 ? 'hidden' : ''}`}>
+      <p className={`mt-4 text-sm ${kind.criteria.length === 0 || stands.strips ? 'hidden' : ''}`}>
         Score each {stands.cells ? 'cell' : 'rung'}: 0 fails, 1 poor, 2 fair, 3 good, 4 clean; leave
         open what you can’t tell.
       </p>
@@ -96,6 +105,29 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           ))}
       </ul>
     </main>
+  );
+}
+
+/** A line for each cell of a map: its figures, the best of which is circled. */
+function FigureTable({ strips }: { strips: Strips }) {
+  return (
+    <table className="mt-4 w-full border-collapse text-sm">
+      <caption className="text-left">Circle the best figure of each cell.</caption>
+      <tbody>
+        {strips.cells.map(({ index, name, figures }) => (
+          <tr key={index} className="border-b">
+            <th scope="row" className="py-1 text-left">
+              {name}
+            </th>
+            {figures.map(({ rung, label }) => (
+              <td key={rung} className="text-center">
+                {label}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
