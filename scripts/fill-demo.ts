@@ -112,7 +112,9 @@ db.transaction(() => {
   tryOut(fast, 'heat-retraction', READY[0]!, 'brine', 0.5);
   tryOut(two, 'nozzle-alignment', READY[0]!, 'lantern', 1);
   // And how pressure advance falls with speed.
-  tryOut(fast, 'advance-map', READY[0]!, 'brine', 0.2);
+  tryOut(fast, 'advance-map', READY[0]!, 'brine', 0.2, { from: 0.018, to: 0.09, step: 0.012 });
+  // What the last temperature brought.
+  tryOut(fast, 'proof', READY[0]!, 'brine', 0.1, { 'before-nozzle': 262, seed: 3 });
   places(db).set('bench', String(main));
 })();
 // A lantern post that Ines sliced herself, to make a ladder of.
@@ -154,10 +156,11 @@ function tryOut(
   { name, seed }: (typeof READY)[number],
   colour: string,
   days: number,
+  spec: Record<string, number> = {},
 ): void {
   const bench = benches(db).get(benchId)!.bench;
   const found = kindOf(kindId);
-  const made = makeLadder(kindId, {}, bench);
+  const made = makeLadder(kindId, spec, bench);
   if (!made.ok || !found.ok) throw new Error(`${kindId} cannot be made`);
   const kind = found.value;
   const { text, plan, trace } = made.value;

@@ -16,6 +16,7 @@ import { demoBench } from '../understudy/understudies';
 import { must, pick, print, readBench } from './io';
 import { rehearseMap } from './map-loop';
 import { rehearseGrid } from './plane-loop';
+import { rehearseProof } from './proof-loop';
 
 type Given = {
   machine: MachinePreset;
@@ -42,6 +43,7 @@ export function addLoop(program: Command): void {
       const seeds = must(seedsOf(given.seeds));
       if (kind.rule.kind === 'plane') return rehearseGrid(kind, bench, seeds, given.json === true);
       if (kind.rule.kind === 'map') return rehearseMap(kind, bench, seeds, given.json === true);
+      if (kind.rule.kind === 'proof') return rehearseProof(kind, bench, seeds, given.json === true);
       const loop = must(Loop.on(kind, bench));
       const trials = seeds.map((seed) => {
         const trial = must(loop.trial(seed, !given.once));

@@ -36,3 +36,9 @@ export function slug(text: string): string {
 
 /** With its first letter large. */
 export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
+
+/** Several names as people say them: `a`, `a and b`, `a, b and c`; empty for none. */
+export const listed = (names: readonly string[]): string =>
+  names.length < 2
+    ? (names[0] ?? '')
+    : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]!}`;

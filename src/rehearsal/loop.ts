@@ -181,7 +181,7 @@ export class Loop {
       truth,
       regret: (value: number) => regretOn(curve, value, truth),
     });
-    if (rule.kind === 'plane' || rule.kind === 'map')
+    if (rule.kind === 'plane' || rule.kind === 'map' || rule.kind === 'proof')
       return fail(problem('kind', 'A grid has two truths.', 'Rehearse it as a grid.'));
     if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;

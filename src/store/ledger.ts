@@ -27,14 +27,20 @@ const Entry = z.object({
   carriedAt: z.string().nullable(),
   /** A table that was found with it. */
   rows: Rows.nullable(),
+  /** When the print was made that proved it, and by which ladder. */
+  provenAt: z.string().nullable(),
+  provenBy: z.number().nullable(),
 });
 export type Entry = z.infer<typeof Entry>;
-export type NewEntry = Omit<Entry, 'id' | 'replacedAt' | 'carriedAt' | 'rows'> &
+export type NewEntry = Omit<
+  Entry,
+  'id' | 'replacedAt' | 'carriedAt' | 'rows' | 'provenAt' | 'provenBy'
+> &
   Partial<Pick<Entry, 'rows'>>;
 
 const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladder_id as ladderId,
   simulated, found_at as foundAt, replaced_at as replacedAt,
-  carried_at as carriedAt, rows`;
+  carried_at as carriedAt, rows, proven_at as provenAt, proven_by as provenBy`;
 
 export function ledger(db: Db) {
   const current = db.prepare(
@@ -58,6 +64,9 @@ export function ledger(db: Db) {
       where id = (select max(id) from ledger where bench_id = ? and setting = ? and simulated = ?)`,
   );
   const carry = db.prepare(`update ledger set carried_at = ? where id = ? and replaced_at is null`);
+  const prove = db.prepare(
+    `update ledger set proven_at = ?, proven_by = ? where id = ? and replaced_at is null`,
+  );
   const one = db.prepare(`select ${COLUMNS} from ledger where id = ?`);
   const read = (row: unknown): Entry => {
     const { base, simulated, rows, ...rest } = row as {
@@ -84,6 +93,9 @@ export function ledger(db: Db) {
     }),
     /** Says that a value is in the machine itself now, or with null that it is not. */
     carry: (id: number, at: string | null): boolean => carry.run(at, id).changes === 1,
+    /** Says that a print proved a value, or with null that none did. */
+    prove: (id: number, by: { at: string; ladder: number } | null): boolean =>
+      prove.run(by?.at ?? null, by?.ladder ?? null, id).changes === 1,
     /** Undoes the newest put: the value before it stands again. */
     takeBack: db.transaction((id: number): boolean => {
       const row = one.get(id);

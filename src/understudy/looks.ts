@@ -7,7 +7,12 @@ import type { Printed } from './print';
 import { SAMPLE, type Samples } from './samples';
 
 /** A part of the print: a band of heights, and a box on the bed when it is only part of that. mm */
-export type Place = { z: { from: number; to: number }; box?: Box };
+export type Place = {
+  z: { from: number; to: number };
+  box?: Box;
+  /** Where single criteria are looked at instead. */
+  own?: Partial<Record<Criterion, Box>>;
+};
 
 /** Size of each fault; what cannot be judged there is left out. Lengths mm, shares 0..1. */
 export type Seen = Partial<Record<Criterion, number>>;
@@ -21,7 +26,17 @@ const SEAM_REACH = 1;
 /** Fewest samples from which something is said. */
 const FEW = 8;
 
-export function look({ samples, threads, bore }: Printed, { z, box }: Place): Seen {
+export function look(printed: Printed, { z, box, own = {} }: Place): Seen {
+  const seen = lookIn(printed, z, box);
+  for (const [name, part] of Object.entries(own) as [Criterion, Box][]) {
+    const there = lookIn(printed, z, part)[name];
+    if (there === undefined) delete seen[name];
+    else seen[name] = there;
+  }
+  return seen;
+}
+
+function lookIn({ samples, threads, bore }: Printed, z: Place['z'], box: Box | undefined): Seen {
   const at: number[] = [];
   const inside = (x: number, y: number) =>
     !box || (x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY);

@@ -7,6 +7,7 @@ import type { Bench } from '@/core/bench/bench';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
 import { addsUp, type Setting } from '@/core/bench/settings';
 import { specFor, whyNot } from '@/core/ladders/make';
+import { isProvable } from '@/core/ladders/proof/sets';
 import { kindFor, kindOf } from '@/core/ladders/registry';
 import type { LadderKind } from '@/core/ladders/types';
 import { defaultWeights } from '@/core/reading/gather';
@@ -18,7 +19,9 @@ import { Weights } from '@/core/reading/types';
 import { tidy } from '@/core/numbers';
 import { fail, problem } from '@/core/result';
 import { baseOf } from '@/core/route/base';
+import type { Entry } from '@/store/ledger';
 import { findingOf, groupFor } from '../server/finding';
+import { provenIn } from '../server/proven';
 import { copiesOf, groupsOf } from '../server/ladder';
 import { addedTo } from '../server/offset';
 import { now, store } from '../server/store';
@@ -40,6 +43,8 @@ export async function setUpLadder(
   if (!bench) return gone('bench');
   if (!kind.ok) return kind;
   if (!typed.success) return gone('ladder');
+  if (kind.value.rule.kind === 'proof')
+    typed.data = { ...drawnBefore(store().ledger.all(bench.id)), ...typed.data };
   const unfit = whyNot(kind.value, bench.bench);
   if (unfit) return fail(unfit);
   const spec = specFor(kind.value, bench.bench, typed.data);
@@ -53,6 +58,18 @@ export async function setUpLadder(
   });
   revalidatePath('/', 'layout');
   redirect(`/ladder/${id}/design`);
+}
+
+/** What a proof starts with: a draw that nobody knows, and for each value of the ledger the one that stood before it. */
+function drawnBefore(entries: readonly Entry[]): Record<string, number> {
+  const before = entries.flatMap((entry, i) => {
+    const earlier = entries
+      .slice(i + 1)
+      .find((one) => one.setting === entry.setting && one.simulated === entry.simulated);
+    const stands = entry.replacedAt === null && isProvable(entry.setting);
+    return stands && earlier ? [[`before-${entry.setting}`, earlier.value] as const] : [];
+  });
+  return { ...Object.fromEntries(before), seed: 1 + Math.floor(Math.random() * 1e9) };
 }
 
 /**
@@ -200,6 +217,42 @@ function joint(bench: Bench, { rule, standsOn }: LadderKind, all: readonly Sure[
 export async function carryIt(entryId: unknown, carried: unknown): Promise<Answer> {
   if (!store().ledger.carry(idIn(entryId), carried === true ? now() : null))
     return gone('ledger entry');
+  revalidatePath('/', 'layout');
+  return done;
+}
+
+/** Says that a print proved the values of its second set, or takes that back. */
+export async function proveValues(
+  ladderId: unknown,
+  of: unknown,
+  proven: unknown,
+): Promise<Answer> {
+  const ladder = store().ladders.get(idIn(ladderId));
+  const bench = ladder && store().benches.get(ladder.benchId);
+  const group = ladder && groupFor(groupsOf(copiesOf(ladder.id)), Of.parse(of));
+  const print = group?.copies.at(-1)?.print;
+  if (!ladder || !bench) return gone('ladder');
+  if (!group || !print) return gone('print');
+  const found = await findingOf(ladder, bench.bench, group);
+  if (!found.ok) return found;
+  const { values, proof } = found.value.finding;
+  if (proof?.told !== 'better')
+    return fail(
+      problem('proof', 'This print proves nothing.', 'Only what looks better is proven.'),
+    );
+  const { ledger, db } = store();
+  const simulated = group.simulated !== null;
+  const held = provenIn(ledger.current(bench.id), values, simulated);
+  if (held.length === 0)
+    return fail(
+      problem(
+        'ledger',
+        'None of these values is in the ledger any more.',
+        'Put them into the ledger first, or print a proof of those that are.',
+      ),
+    );
+  const by = proven === true ? { at: print.printedAt, ladder: ladder.id } : null;
+  db.transaction(() => held.forEach(({ id }) => ledger.prove(id, by)))();
   revalidatePath('/', 'layout');
   return done;
 }

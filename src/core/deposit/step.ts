@@ -33,8 +33,8 @@ export type Step =
   /** Draws back on the spot, unless that is done. */
   | { do: 'draw' }
   | { do: 'wait'; seconds: number }
-  /** Waits for somebody who has something to do. */
-  | { do: 'pause'; text: string }
+  /** Waits for somebody who has something to do: so many seconds where the machine knows no button. */
+  | { do: 'pause'; text: string; seconds?: number }
   /** Heats a nozzle and waits for it; `warm` goes on while it heats, `cool` turns it off. */
   | { do: 'heat'; nozzle: number; tool: number }
   | { do: 'warm'; nozzle: number; tool: number }

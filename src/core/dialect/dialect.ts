@@ -155,3 +155,6 @@ export function settingReader(dialect: Dialect): (command: Command) => SettingCh
       return values ? [{ need, values }] : [];
     });
 }
+
+/** Whether a machine waits at `M0` until somebody presses its button; others only wait for a time. */
+export const waitsForButton = (dialect: Dialect): boolean => firmwareOf(dialect) === 'AB';

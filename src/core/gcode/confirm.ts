@@ -25,7 +25,8 @@ export const Confirmed = z.object({
 export type Confirmed = z.infer<typeof Confirmed>;
 
 /** A rung as the plan asks for it. */
-export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope' | 'was'>;
+export type AskedRung = Pick<Rung, 'index' | 'set' | 'z' | 'boxes' | 'slope' | 'was'> &
+  Partial<Pick<Rung, 'at'>>;
 
 /** A ladder as its plan asks for it. */
 export type Asked = {

@@ -101,7 +101,7 @@ export function seenInMoves(setting: Setting, place: Place): number[] {
       );
     case 'flow': {
       let [fed, room] = [0, 0];
-      for (const i of place.strokes) {
+      for (const i of plain(place)) {
         fed += moves.e[i]! * expected.strand;
         room += lengthAt(trace, i) * expected.bead;
       }
@@ -184,6 +184,21 @@ function bridges(place: Place): number[] {
   const wanted = roundArea(bore) * (now.bridgeFlow ?? 1) * (now.flow ?? 1);
   return place.strokes.filter(
     (i) => lengthAt(place.trace, i) >= LONG && near(sectionAt(place, i), wanted),
+  );
+}
+
+/** All strokes but strands over air, which are as thick as the bore and not as the bead: by the flow that most have. */
+function plain(place: Place): readonly number[] {
+  const { bore = 0.4, now, bead } = place.expected;
+  const long = place.strokes.filter((i) => lengthAt(place.trace, i) >= LONG);
+  if (long.length === 0) return place.strokes;
+  const flows = long.map((i) => sectionAt(place, i) / bead).sort((a, b) => a - b);
+  const usual = flows[flows.length >> 1]!;
+  const strand = roundArea(bore) * (now.bridgeFlow ?? 1) * usual;
+  // Where a strand takes about as much as a bead, it is told as one.
+  if (near(strand, bead * usual)) return place.strokes;
+  return place.strokes.filter(
+    (i) => lengthAt(place.trace, i) < LONG || !near(sectionAt(place, i), strand),
   );
 }
 

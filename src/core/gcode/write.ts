@@ -19,7 +19,7 @@ import type { PlannedRung } from '../plan/plan';
 import { fail, ok, type Result } from '../result';
 import { plainLine } from '../text';
 import { blockValues, fillBlock } from './blocks';
-import { firmwareOf, settingLine } from '../dialect/dialect';
+import { settingLine, waitsForButton } from '../dialect/dialect';
 import { MARK_WAIT } from './marked';
 
 export type Written = {
@@ -160,7 +160,7 @@ class Pen {
       case 'wait':
         return this.put(`G4 P${Math.round(step.seconds * 1000)}`);
       case 'pause':
-        return this.pause(plainLine(step.text, 60));
+        return this.pause(plainLine(step.text, 60), step.seconds);
       case 'say':
         return this.say(plainLine(step.text, 120));
       case 'travel':
@@ -190,10 +190,9 @@ class Pen {
   }
 
   /** A pause where the machine knows one that goes on at a press; a wait where it does not. */
-  private pause(text: string): void {
+  private pause(text: string, seconds = MARK_WAIT): void {
     this.put(`M117 ${text}`);
-    const waits = firmwareOf(this.bench.machine.dialect) === 'AB';
-    this.put(waits ? 'M0' : `G4 P${MARK_WAIT * 1000}`);
+    this.put(waitsForButton(this.bench.machine.dialect) ? 'M0' : `G4 P${seconds * 1000}`);
   }
 
   /** Changes values: by command where the machine takes one, else in the moves from here on. */

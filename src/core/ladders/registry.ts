@@ -18,6 +18,7 @@ import { retractionPair } from './grid/retraction-pair';
 import { advanceMap } from './map/kind';
 import { meltFlow } from './melt/kind';
 import { nozzleAlignment } from './nozzle-alignment/kind';
+import { proof } from './proof/kind';
 import { overhang } from './overhang/kind';
 import { retraction } from './retraction/kind';
 import { temperature } from './temperature/kind';
@@ -40,6 +41,7 @@ const KINDS = [
   ...bridging,
   overhang,
   nozzleAlignment,
+  proof,
   heatRetraction,
   retractionPair,
   bridgeSpeedFan,
@@ -71,11 +73,12 @@ export function kindFor({ kind, spec }: { kind: string; spec: object }): Result<
   );
 }
 
+/** Rules of kinds that tell more than the one value of a setting. */
+const TOGETHER = new Set<LadderKind['rule']['kind']>(['plane', 'map', 'proof']);
+
 /** The kind that climbs one setting by itself, as the route asks for it first; null where none does. */
 export const singleFor = (setting: Setting): LadderKind | null =>
-  KINDS.find(
-    ({ finds, rule }) => finds[0] === setting && rule.kind !== 'plane' && rule.kind !== 'map',
-  ) ?? null;
+  KINDS.find(({ finds, rule }) => finds[0] === setting && !TOGETHER.has(rule.kind)) ?? null;
 
 export function kindOf(id: string): Result<LadderKind> {
   if (id === 'graft') return kindFor({ kind: id, spec: {} });

@@ -49,6 +49,8 @@ export type Rule =
   | { kind: 'plane'; least: readonly Setting[] }
   /** A value for each cell of speeds and accelerations, and the one that does least harm over all of them. */
   | { kind: 'map' }
+  /** Which of two sets of values looks better, by criterion; nobody knows which is which until both are scored. */
+  | { kind: 'proof' }
   | { kind: 'measured' };
 
 /** A number that is measured on a print, several times over where it scatters. */
@@ -84,8 +86,17 @@ export type Worked = {
   also?: string[];
 };
 
-/** A criterion of a kind: where it is looked at, in words and as a share of the print's width from its left. */
-export type CriterionOf = { name: Criterion; weight: number; where: string; spot?: number };
+/**
+ * A criterion of a kind: where it is looked at, in words and as a share of the print's width from its left, and of rungs
+ * with several places, in which of them.
+ */
+export type CriterionOf = {
+  name: Criterion;
+  weight: number;
+  where: string;
+  spot?: number;
+  box?: number;
+};
 
 /** A form by its layers, before it is placed and laid. */
 export type Draft = {

@@ -9,6 +9,7 @@ import { fail, ok, problem, type Problem, type Result } from '../result';
 import { settingInfo, type Setting } from '../bench/settings';
 import { findClean } from './clean';
 import { findMap } from './find-map';
+import { findProof } from './find-proof';
 import { findPlane } from './find-plane';
 import { findBest, snapSafely, tidyRange } from './find';
 import type { Finding, Proposal } from './finding';
@@ -54,6 +55,7 @@ function byRule(given: Case): Result<Finding> {
   const { rule } = given.kind;
   if (rule.kind === 'plane') return findPlane(given, rule.least);
   if (rule.kind === 'map') return findMap(given);
+  if (rule.kind === 'proof') return findProof(given);
   return rule.kind === 'clean' ? findClean(given, rule.end, rule.sure) : findBest(given);
 }
 

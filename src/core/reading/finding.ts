@@ -5,6 +5,7 @@ import type { Ranges } from '../ladders/types';
 import { short } from '../numbers';
 import { settingInfo, type Setting } from '../bench/settings';
 import type { AdvanceMap } from './find-map';
+import type { Proof } from './find-proof';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
 
@@ -37,6 +38,8 @@ export type Finding = {
   plane?: Plane;
   /** Of a map: a value for every cell. */
   map?: AdvanceMap;
+  /** Of two sets of values that were compared. */
+  proof?: Proof;
 };
 
 /** What is known of a plane of two settings; `a` is the first axis, a row of `mean` one of its places. */

@@ -23,7 +23,7 @@ export type Opinion = {
  * Scatter of one score by one person, in scores: half a score of judgement, and the rounding to whole scores
  * (variance 1/12). Repeats may show more, never less: two people who agree by chance are not exact.
  */
-const SCORE_NOISE = Math.sqrt(0.5 ** 2 + 1 / 12);
+export const SCORE_NOISE = Math.sqrt(0.5 ** 2 + 1 / 12);
 const FLOOR = SCORE_NOISE / BEST_SCORE;
 
 /** How many readings' worth of belief the floor carries against the scatter of repeats. */

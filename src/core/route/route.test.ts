@@ -18,6 +18,7 @@ const valueOf = (setting: Setting, value: number, on: Bench = bench, times = 1):
   simulated: false,
   times,
   rows: true,
+  provenAt: '2026-01-02',
 });
 const stopOf = (setting: Setting, values: LedgerValue[], on: Bench) =>
   routeOf(on, values, []).find((stop) => stop.setting === setting)!;
@@ -197,4 +198,19 @@ test('a map is a stop of its own: one value alone does not reach it, and its row
   const hotter = { ...bench, tuned: { nozzle: inForce(bench).nozzle + 15 } };
   const moved = routeOf(hotter, [valueOf('advance', 0.4)], []);
   expect(moved.find(({ kind }) => kind === 'advance-map')!.state).toBe('stale');
+});
+
+test('proof stands at the top: reached when every value that it speaks of is proven, and open again with a new one', () => {
+  const top = (values: LedgerValue[]) =>
+    routeOf(bench, values, []).find(({ kind }) => kind === 'proof')!;
+  const proven = [valueOf('flow', 0.97), valueOf('retraction', 4)];
+  const [, ...after] = routeOf(bench, [], []).filter(({ onDemand }) => !onDemand);
+  expect(after.at(-1)!.kind).not.toBe('first-layer');
+  // With nothing found there is nothing to prove.
+  expect(top([])).toMatchObject({ state: 'open', onDemand: true, says: null });
+  expect(top(proven)).toMatchObject({ state: 'fresh', says: '2 of 2 values proven' });
+  const fresh = { ...valueOf('advance', 0.5), provenAt: null };
+  expect(top([...proven, fresh])).toMatchObject({ state: 'open', says: '2 of 3 values proven' });
+  // A value of a simulated machine beside a real one is not asked for.
+  expect(top([...proven, { ...fresh, setting: 'flow', simulated: true }]).state).toBe('fresh');
 });

@@ -18,6 +18,8 @@ export type LedgerValue = {
   times: number;
   /** Whether a table was found with it. */
   rows?: boolean;
+  /** When it was proven against the value before it. */
+  provenAt?: string | null;
 };
 
 /** What is under way on a kind: printed and waiting, or partly scored. */
@@ -41,6 +43,8 @@ export type Stop = {
   /** What a simulated machine showed, beside a real value. */
   tried: LedgerValue | null;
   reasons: string[];
+  /** What is said instead of a value, where none is found. */
+  says: string | null;
   underway: Underway | null;
 };
 
@@ -49,7 +53,7 @@ const TIMES_OF_PAIR = 2;
 
 /** A value is one stop, however many ladders can find it; a map is a stop of its own beside the one value. */
 const stopOf = ({ id, finds: [setting], rule }: LadderKind): string =>
-  rule.kind === 'map' ? id : setting;
+  rule.kind === 'map' || rule.kind === 'proof' ? id : setting;
 
 /** Foot first: what is printed first stands lowest. */
 export function routeOf(
@@ -78,6 +82,8 @@ export function routeOf(
     const found = real ?? tried;
     const reasons = found ? reasonsOf(found, usual, fitting, bench) : [];
     const ids = printedAs(ways);
+    const mine = underway.find(({ kind }) => ids.includes(kind)) ?? null;
+    if (usual.rule.kind === 'proof') return proofStop(usual, ways, values, mine);
     return {
       kind: usual.id,
       kinds: ways.map(({ id, title }) => ({ id, title })),
@@ -89,9 +95,36 @@ export function routeOf(
       found,
       tried: real ? tried : null,
       reasons,
-      underway: underway.find(({ kind }) => ids.includes(kind)) ?? null,
+      says: null,
+      underway: mine,
     };
   });
+}
+
+/** At the top: reached when every value that a proof can speak of is proven. */
+function proofStop(
+  kind: LadderKind,
+  ways: readonly LadderKind[],
+  values: readonly LedgerValue[],
+  underway: Underway | null,
+): Stop {
+  const spoken = new Map<Setting, LedgerValue>();
+  for (const value of values.filter(({ setting }) => kind.finds.includes(setting)))
+    if (!value.simulated || !spoken.has(value.setting)) spoken.set(value.setting, value);
+  const proven = [...spoken.values()].filter(({ provenAt }) => provenAt);
+  return {
+    kind: kind.id,
+    kinds: ways.map(({ id, title }) => ({ id, title })),
+    title: kind.title,
+    setting: kind.finds[0],
+    onDemand: spoken.size === 0,
+    state: spoken.size > 0 && proven.length === spoken.size ? 'fresh' : 'open',
+    found: null,
+    tried: null,
+    reasons: [],
+    says: spoken.size > 0 ? `${proven.length} of ${spoken.size} values proven` : null,
+    underway,
+  };
 }
 
 const alone = (ways: readonly LadderKind[]): number =>

@@ -1,4 +1,4 @@
-/** Digits and axis letters made of strokes on a grid two wide and four high, for plastic: few strokes, no curves. */
+/** Digits and a few letters made of strokes on a grid two wide and four high, for plastic: few strokes, no curves. */
 
 /** Stroke from (x0, y0) to (x1, y1), y upward, in grid units; only X has slanted ones. */
 export type Stroke = readonly [x0: number, y0: number, x1: number, y1: number];
@@ -15,6 +15,9 @@ const GLYPHS: Record<string, readonly Stroke[]> = {
   '8': [[0, 0, 2, 0], [2, 0, 2, 4], [0, 4, 2, 4], [0, 0, 0, 4], [0, 2, 2, 2]],
   '9': [[0, 0, 2, 0], [2, 0, 2, 4], [0, 2, 2, 2], [0, 2, 0, 4], [0, 4, 2, 4]],
   '-': [[0, 2, 2, 2]],
+  A: [[0, 0, 0, 4], [2, 0, 2, 4], [0, 4, 2, 4], [0, 2, 2, 2]],
+  // A small one: a capital would read as 8.
+  B: [[0, 0, 0, 4], [0, 2, 2, 2], [2, 0, 2, 2], [0, 0, 2, 0]],
   X: [[0, 0, 2, 4], [0, 4, 2, 0]],
   Y: [[0, 2, 0, 4], [2, 2, 2, 4], [0, 2, 2, 2], [1, 0, 1, 2]],
 };

@@ -44,6 +44,8 @@ export function gridCells(
     axes.findIndex(({ along }) => along === 'x'),
     axes.findIndex(({ along }) => along !== 'x'),
   ];
+  if (axes.length === 1 && acrossAt === 0)
+    return besideEachOther(axes[0]!, rungs, view, { left, near });
   if (axes.length !== 2 || acrossAt === -1 || upAt === -1) return null;
   // Cells that are named lie wherever there is room.
   if (axes.some(({ setting }) => setting === null)) return null;
@@ -89,6 +91,37 @@ export function gridCells(
         rungs.findIndex(({ at }) => at[upAt] === row.index && at[acrossAt] === column.index),
       ),
     ),
+  };
+}
+
+/** A grid of one row: what stands side by side alone. */
+function besideEachOther(
+  axis: Axis,
+  rungs: readonly PlannedRung[],
+  view: 'front' | 'top',
+  { left, near }: Corner,
+): Cells | null {
+  const boxes = rungs.flatMap(({ boxes: of }) => of?.[0] ?? []);
+  if (boxes.length < rungs.length) return null;
+  const [from, to] =
+    view === 'front'
+      ? [Math.min(...rungs.map(({ z }) => z.from)), Math.max(...rungs.map(({ z }) => z.to))]
+      : [
+          Math.min(...boxes.map(({ minY }) => minY)) - near,
+          Math.max(...boxes.map(({ maxY }) => maxY)) - near,
+        ];
+  const columns = axis.steps.map(({ label }, index): GridLine => {
+    const at = rungs.findIndex((rung) => rung.at[0] === index);
+    const { minX, maxX } = boxes[at]!;
+    const name = `${label} ${axis.unit}`.trim();
+    return { index, name, label, from: minX - left, to: maxX - left, share: 0 };
+  });
+  return {
+    rows: [{ index: 0, name: '', label: '', from, to, share: 0.5 }],
+    columns,
+    up: { setting: null, title: '', unit: '' },
+    across: titleOf(axis),
+    rung: [columns.map(({ index }) => rungs.findIndex((rung) => rung.at[0] === index))],
   };
 }
 

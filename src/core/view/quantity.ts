@@ -59,9 +59,11 @@ function seenOnRungs(
 ): { value: number; slope: number; middle: number }[] {
   const confirmed = confirmRungs(trace, asked);
   const { lead, rungs } = asked;
-  return rungs.map(({ index, slope, z }) => {
+  return rungs.map(({ index, slope, z, at }) => {
+    // Named sets have no value: they are told apart by their number.
+    if (lead === null) return { value: at?.[0] ?? NaN, slope: 0, middle: 0 };
     const row = confirmed.find((one) => one.index === index && one.setting === lead);
-    const perMm = lead ? (slope?.[lead] ?? 0) : 0;
+    const perMm = slope?.[lead] ?? 0;
     return { value: row?.seen[0] ?? NaN, slope: perMm, middle: (z.from + z.to) / 2 };
   });
 }

@@ -60,7 +60,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
         ))}
       </svg>
       <ol className="pl-16 sm:pl-36" style={{ paddingTop: top }} aria-label="Route, last first">
-        {rows.map(({ kind, title, state, found, tried, reasons, underway, setting }, i) => (
+        {rows.map(({ kind, title, state, found, tried, reasons, says, underway, setting }, i) => (
           <li
             key={kind}
             aria-current={kind === chosen ? 'step' : undefined}
@@ -90,12 +90,15 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
                       ? `stale${found.simulated ? ', simulated' : ''}: ${reasons.map(moved).join(', ')}`
                       : age(found.at, nowMs)}
                     {found.simulated && state !== 'stale' && ', simulated'}
+                    {found.provenAt &&
+                      state !== 'stale' &&
+                      `, proven ${age(found.provenAt, nowMs)}`}
                     {tried &&
                       `, ${withUnit(tried.value, settingInfo(setting).unit, settingInfo(setting).decimals)} simulated`}
                   </span>
                 </>
               ) : (
-                <span className="soft">open</span>
+                <span className="soft">{says ?? 'open'}</span>
               )}
               {underway && <span className="soft">a ladder is {WORDS[underway.state]}</span>}
             </span>

@@ -38,9 +38,13 @@ export const RULER = '2.25rem';
 const PHONE_ROWS =
   'max-lg:w-full max-lg:[--tall:calc(var(--rungs)*2.25rem)] max-lg:[--room:999rem]';
 
-/** Ticks along the height, mm: about eight of them. */
-function ticks(height: number): number[] {
-  const step = [1, 2, 5, 10, 20, 50, 100].find((one) => height / one <= 9) ?? 200;
+/** Ticks that stand further apart than this share of a window's width can be read. */
+const APART = 1 / 64;
+
+/** Ticks along the height, mm: about eight of them, and fewer on a print that is so wide that it is drawn small. */
+function ticks(height: number, width: number): number[] {
+  const step =
+    [1, 2, 5, 10, 20, 50, 100].find((one) => height / one <= 9 && one >= APART * width) ?? 200;
   return Array.from({ length: Math.floor(height / step) + 1 }, (_, i) => i * step);
 }
 
@@ -78,7 +82,7 @@ export function PrintWithRows<R extends RowRung>({
           style={{ width: RULER }}
           aria-hidden
         >
-          {ticks(height).map((mm) => (
+          {ticks(height, width).map((mm) => (
             <span
               key={mm}
               className="absolute right-2 flex translate-y-1/2 items-center gap-1"

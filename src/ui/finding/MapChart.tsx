@@ -1,7 +1,7 @@
 'use client';
 // Pressure advance over melt flow, a line for each acceleration, and what was read of each cell.
 import { LineChart, ScatterChart } from 'echarts/charts';
-import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
+import { GridComponent, TooltipComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
@@ -9,14 +9,7 @@ import { short } from '@/core/numbers';
 import type { AdvanceMap } from '@/core/reading/find-map';
 import { css, scaleColour } from '@/core/view/scale';
 
-echarts.use([
-  LineChart,
-  ScatterChart,
-  GridComponent,
-  LegendComponent,
-  TooltipComponent,
-  SVGRenderer,
-]);
+echarts.use([LineChart, ScatterChart, GridComponent, TooltipComponent, SVGRenderer]);
 
 /** Dots of one flow stand this far apart, mm³/s. */
 const BESIDE = 0.12;
@@ -38,35 +31,59 @@ export function MapChart({ map, single }: Props) {
     };
   }, [map, single]);
   const values = map.rows.map(({ advance }) => advance);
+  const accelerations = accelerationsOf(map);
   return (
-    <div
-      ref={box}
-      className="h-80 w-full lg:h-[26rem]"
-      role="img"
-      aria-label={`Pressure advance from ${short(Math.max(...values))} to ${short(Math.min(...values))} s over melt flow, a line for each acceleration`}
-    />
+    <div>
+      <p className="flex flex-wrap gap-x-6" aria-hidden>
+        {accelerations.map((acceleration, i) => (
+          <span key={acceleration} className="flex items-center gap-2">
+            <i
+              className="inline-block h-1 w-6 rounded"
+              style={{ background: colourAt(i, accelerations.length) }}
+            />
+            {short(acceleration)} mm/s²
+          </span>
+        ))}
+        {single !== null && (
+          <span className="flex items-center gap-2">
+            <i className="border-base-content inline-block w-6 border-t-2 border-dashed" />
+            one value for all
+          </span>
+        )}
+      </p>
+      <div
+        ref={box}
+        className="h-80 w-full lg:h-[26rem]"
+        role="img"
+        aria-label={`Pressure advance from ${short(Math.max(...values))} to ${short(Math.min(...values))} s over melt flow, a line for each acceleration`}
+      />
+    </div>
   );
 }
 
+/** Gentle first. */
+const accelerationsOf = ({ rows }: AdvanceMap): number[] =>
+  [...new Set(rows.map(({ acceleration }) => acceleration))].sort((a, b) => a - b);
+
+/** Colour of one of several accelerations; the ends of the scale are too near to paper and ink. */
+const colourAt = (i: number, of: number): string =>
+  css(scaleColour(of > 1 ? 0.15 + (0.7 * i) / (of - 1) : 0.5));
+
 function optionOf(
-  { rows }: AdvanceMap,
+  map: AdvanceMap,
   single: number | null,
   colour: (name: string) => string,
 ): echarts.EChartsCoreOption {
   const ink = colour('--color-base-content');
   const faint = colour('--color-base-300');
-  const accelerations = [...new Set(rows.map(({ acceleration }) => acceleration))].sort(
-    (a, b) => a - b,
-  );
+  const { rows } = map;
+  const accelerations = accelerationsOf(map);
   const flows = rows.map(({ flow }) => flow);
-  const share = (i: number) =>
-    accelerations.length > 1 ? 0.15 + (0.7 * i) / (accelerations.length - 1) : 0.5;
   const text = { color: ink, fontSize: 13, fontFamily: 'inherit' };
   return {
     animation: false,
     textStyle: { fontFamily: 'inherit' },
-    grid: { left: 52, right: 16, top: 36, bottom: 44 },
-    legend: { top: 0, left: 40, textStyle: text, icon: 'roundRect', itemHeight: 4, itemGap: 36 },
+    grid: { left: 52, right: 16, top: 28, bottom: 44 },
     tooltip: {
       trigger: 'item',
       formatter: ({ data, seriesName }: { data: [number, number]; seriesName: string }) =>
@@ -95,7 +112,7 @@ function optionOf(
       ...accelerations.flatMap((acceleration, i) => {
         const of = rows.filter((row) => row.acceleration === acceleration);
         const name = `${short(acceleration)} mm/s²`;
-        const itemStyle = { color: css(scaleColour(share(i))) };
+        const itemStyle = { color: colourAt(i, accelerations.length) };
         return [
           {
             type: 'line',

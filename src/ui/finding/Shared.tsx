@@ -53,7 +53,7 @@ export function Onward(props: OnwardProps) {
   const { finding, next, differences, criteria, turn, goals, elsewhere, reveal } = props;
   return (
     <>
-      <NextStep finding={finding} setUp={next} />
+      {!finding.proof && <NextStep finding={finding} setUp={next} />}
       {props.children}
       <Differences all={differences} />
       {criteria.length > 0 && <Weights criteria={criteria} turn={turn} goals={goals} />}

@@ -48,7 +48,8 @@ const CELL_WORDS: Record<Mode, string> = {
 export function ReadScreen(props: Props) {
   const { ladderId, picture, rungs, cells, criteria, height, width } = props;
   const wide = cells !== null && liesWide({ height, width });
-  const modes = cells ? CELL_MODES : RUNG_MODES;
+  // Side by side alone there is no column whose rows could be compared.
+  const modes = cells && cells.rows.length > 1 ? CELL_MODES : RUNG_MODES;
   const reading = useReading(props.readingId, props.kept);
   const photos = usePhotos(props.photos);
   const [place, setPlace] = useState<Place>({ ...props.place, over: false });
@@ -166,7 +167,9 @@ export function ReadScreen(props: Props) {
   const nth = 1 + rungs.filter(({ z }) => z.from < rung.z.from).length;
   const at = cells && placeOf(cells, place.rung);
   const where = at
-    ? `row ${at.row + 1} of ${cells.rows.length} from the ${props.view === 'top' ? 'front' : 'bottom'}, column ${at.column + 1} of ${cells.columns.length} from the left`
+    ? cells.rows.length === 1
+      ? `${at.column + 1} of ${cells.columns.length} from the left`
+      : `row ${at.row + 1} of ${cells.rows.length} from the ${props.view === 'top' ? 'front' : 'bottom'}, column ${at.column + 1} of ${cells.columns.length} from the left`
     : `rung ${nth} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`;
   const focus: Focus = {
     place,

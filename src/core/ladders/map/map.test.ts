@@ -2,8 +2,7 @@ import { MACHINES, type MachinePreset } from '../../bench/presets';
 import { MOVE } from '../../gcode/trace';
 import { growBox } from '../../bench/bed';
 import { benchFor, good, movesOf } from '../../testing';
-import { makeLadder, type Made } from '../make';
-import type { LadderKind } from '../types';
+import { makeLadder } from '../make';
 import { rowsOf, type MapSpec } from './cells';
 import { advanceMap, partsOf } from './kind';
 

@@ -58,16 +58,23 @@ const SILL_LAYERS = 2;
 
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
-export function dimensionsOf(spec: Spec, bore: number): Dimensions {
+/** Of a larger part of the same form: least sizes, mm. */
+export type Larger = { depth: number; left: number; body: number };
+
+export function dimensionsOf(
+  spec: Pick<Spec, 'layerHeight' | 'rungHeight' | 'span' | 'overhangDeg'>,
+  bore: number,
+  larger: Larger = { depth: DEPTH, left: 0, body: BODY },
+): Dimensions {
   const sizes = sizesOf(spec, bore, BASE_HEIGHT);
   const { layer, bead, rung } = sizes;
   const deckLayers = Math.max(2, Math.round(DECK_HEIGHT / layer));
 
   const digits = reliefFor(bead, layer, rung);
-  const left = reliefWidth('000', digits) + 2 * 1.6;
+  const left = Math.max(larger.left, reliefWidth('000', digits) + 2 * 1.6);
 
   const side = postSide(bead);
-  const depth = Math.max(DEPTH, side + 4);
+  const depth = Math.max(larger.depth, side + 4);
   const right = left + spec.span;
   const from = SETTLING_SHARE * rung;
   const reach =
@@ -78,7 +85,7 @@ export function dimensionsOf(spec: Spec, bore: number): Dimensions {
     deckLayers,
     left,
     right,
-    end: right + Math.max(BODY, 14 * bead),
+    end: right + Math.max(larger.body, 14 * bead),
     depth,
     post: {
       side,
@@ -121,7 +128,7 @@ export function layersOf(dims: Dimensions, walls: number, labels: readonly strin
 }
 
 /** A foot around each body, and a strip between them for the first post. */
-function basePlate({ left, right, end, depth, post }: Dimensions): Region {
+export function basePlate({ left, right, end, depth, post }: Dimensions): Region {
   const margin = BASE_MARGIN;
   const strip = post.side / 2 + margin / 2;
   return union(
@@ -132,7 +139,7 @@ function basePlate({ left, right, end, depth, post }: Dimensions): Region {
 }
 
 /** One layer of a rung, `within` layers above its foot. */
-function section(
+export function section(
   dims: Dimensions,
   walls: number,
   within: number,

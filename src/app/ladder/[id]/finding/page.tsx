@@ -5,6 +5,7 @@ import { criterionMeans } from '@/core/reading/pool';
 import {
   carryIt,
   keepRowStyle,
+  proveValues,
   putIntoLedger,
   setUpLadder,
   takeBack,
@@ -17,6 +18,7 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
 import { ownerOf } from '../../../server/who';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
+import { provenIn } from '../../../server/proven';
 import { rowStyle } from '../../../server/rows';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
@@ -27,6 +29,7 @@ import type { Finding, NextLadder } from '@/core/reading/finding';
 import { settingInfo, type Setting } from '@/core/bench/settings';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
+import { ProofFinding } from '@/ui/finding/ProofFinding';
 import { MapFinding } from '@/ui/finding/MapFinding';
 import { GridFinding } from '@/ui/finding/GridFinding';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
@@ -153,7 +156,19 @@ export default async function FindingPage({ params, searchParams }: Props) {
       <LadderHeader view={view} here="finding" />
       {simulated && <SimulatedNote {...simulated} />}
       {beside}
-      {finding.map ? (
+      {finding.proof ? (
+        <ProofFinding
+          key={group!.of}
+          {...shared}
+          proof={finding.proof}
+          cells={stands.cells}
+          rungs={stands.rungs}
+          provable={provenIn(current, finding.values, simulated !== null).map(
+            ({ setting, value, provenBy }) => ({ setting, value, proven: provenBy === ladder.id }),
+          )}
+          prove={proveValues.bind(null, ladder.id, group!.of)}
+        />
+      ) : finding.map ? (
         <MapFinding
           key={group!.of}
           {...shared}

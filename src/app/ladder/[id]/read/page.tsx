@@ -163,7 +163,8 @@ export default async function ReadPage({ params, searchParams }: Props) {
           measures={measures}
           place={{
             ...place,
-            mode: place.mode === 'best' && !stands.cells ? 'rung' : place.mode,
+            mode:
+              place.mode === 'best' && (stands.cells?.rows.length ?? 1) < 2 ? 'rung' : place.mode,
             rung: Math.min(place.rung, open.plan.rungs.length - 1),
             criterion: Math.min(place.criterion, kind.criteria.length - 1),
           }}
