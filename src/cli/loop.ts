@@ -14,6 +14,7 @@ import { NOTICEABLE, type Regret } from '../rehearsal/regret';
 import { SHARES } from '../understudy/eye';
 import { demoBench } from '../understudy/understudies';
 import { must, pick, print, readBench } from './io';
+import { rehearseLimits } from './limits-loop';
 import { rehearseMap } from './map-loop';
 import { rehearseGrid } from './plane-loop';
 import { rehearseProof } from './proof-loop';
@@ -42,6 +43,8 @@ export function addLoop(program: Command): void {
       const bench = given.bench ? must(readBench(given.bench)) : must(benchNamed(given.machine));
       const seeds = must(seedsOf(given.seeds));
       if (kind.rule.kind === 'plane') return rehearseGrid(kind, bench, seeds, given.json === true);
+      if (kind.rule.kind === 'limits')
+        return rehearseLimits(kind, bench, seeds, given.json === true);
       if (kind.rule.kind === 'map') return rehearseMap(kind, bench, seeds, given.json === true);
       if (kind.rule.kind === 'proof') return rehearseProof(kind, bench, seeds, given.json === true);
       const loop = must(Loop.on(kind, bench));

@@ -4,6 +4,7 @@ import { mean } from '../core/numbers';
 import { benchFor, good } from '../core/testing';
 import type { LadderKind } from '../core/ladders/types';
 import { Loop } from './loop';
+import { LimitsLoop } from './limits-loop';
 import { MapLoop, offOf } from './map-loop';
 import { PlaneLoop } from './plane-loop';
 import { ProofLoop } from './proof-loop';
@@ -15,7 +16,7 @@ const machineFor = (kind: LadderKind): MachinePreset =>
 
 const all = kinds().map((kind) => [kind.id, kind] as const);
 /** Kinds with a loop of their own. */
-const OWN = ['plane', 'map', 'proof'];
+const OWN = ['plane', 'limits', 'map', 'proof'];
 test.each(all.filter(([, { rule }]) => !OWN.includes(rule.kind)))(
   '%s goes through the whole loop, and its truth is a number',
   (_, kind) => {
@@ -50,6 +51,21 @@ test.each(all.filter(([, { rule }]) => rule.kind === 'plane'))(
       expect(loop.cost.minutes).toBeLessThan(1.6 * loop.singles.minutes);
       expect(loop.cost.grams).toBeLessThan(1.3 * loop.singles.grams);
     }
+  },
+  120_000,
+);
+
+test.each(all.filter(([, { rule }]) => rule.kind === 'limits'))(
+  '%s goes through the whole loop: a limit for each step, most of them within a step of the truth',
+  (_, kind) => {
+    const { limits, step } = good(good(LimitsLoop.on(kind, benchFor('wren'))).trial(SEED));
+    expect(limits.length).toBeGreaterThan(1);
+    const near = limits.filter(({ truth, value }) =>
+      Number.isFinite(truth)
+        ? value !== null && Math.abs(value - truth) <= step
+        : (truth === Infinity) === (value === null),
+    );
+    expect(near.length).toBeGreaterThanOrEqual(limits.length - 1);
   },
   120_000,
 );

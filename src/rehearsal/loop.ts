@@ -181,8 +181,8 @@ export class Loop {
       truth,
       regret: (value: number) => regretOn(curve, value, truth),
     });
-    if (rule.kind === 'plane' || rule.kind === 'map' || rule.kind === 'proof')
-      return fail(problem('kind', 'A grid has two truths.', 'Rehearse it as a grid.'));
+    if (rule.kind !== 'best' && rule.kind !== 'clean')
+      return fail(problem('kind', 'It has more than one truth.', 'Rehearse it by its own loop.'));
     if (rule.kind === 'best') return ok(known(peakOf(values, heights)));
     const order = rule.end === 'least' ? 1 : -1;
     const { limit, telling } = this.limit(plan, printed, order);

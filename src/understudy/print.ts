@@ -14,7 +14,7 @@ import { roundArea, beadWidth } from '../core/deposit/bead';
 import { Controls } from './controls';
 import { Surface } from './surface';
 import { Melt } from './melt';
-import { Ringing, shaped } from './ringing';
+import { Ringing } from './ringing';
 import { sag } from './sag';
 import { SAMPLE, samplesFor, type Samples, type Thread } from './samples';
 import { settle } from './settle';
@@ -192,9 +192,8 @@ class Press {
   }
 
   private shake(dvx: number, dvy: number): void {
-    const { resonance } = this.truths;
-    this.ringX.jump(dvx * shaped(resonance.x, this.controls.shaperHz));
-    this.ringY.jump(dvy * shaped(resonance.y, this.controls.shaperHz));
+    this.ringX.jump(dvx);
+    this.ringY.jump(dvy);
   }
 
   private travel(i: number, ux: number, uy: number, seconds: number): void {
@@ -282,7 +281,8 @@ class Press {
       const acceleration = (next - v) / dt;
       this.ringX.run(ux * acceleration, dt);
       this.ringY.run(uy * acceleration, dt);
-      const [ox, oy] = [this.ringX.x, this.ringY.x];
+      const { shaperHz } = controls;
+      const [ox, oy] = [this.ringX.shaped(shaperHz), this.ringY.shaped(shaperHz)];
       const x = moves.x[p]! + ux * (s - ds / 2) + ox + shift.x;
       const y = moves.y[p]! + uy * (s - ds / 2) + oy + shift.y;
       since += ds;

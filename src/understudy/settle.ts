@@ -26,6 +26,17 @@ const strandPace = (v: number, best: number): number => {
 };
 const USUAL_BRIDGE = 30;
 
+/** Way over which the air of a fan blows on what was just laid, mm, and the pace of usual walls, mm/s. */
+const [DUCT, USUAL_WALL] = [8, 40];
+/** Share of a droop that happens under the nozzle, before any air comes to it. */
+const AT_ONCE = 0.5;
+
+/** What is left of a droop once the fan has passed: slow walls are blown on for longer. 1 at the pace of usual walls. */
+function leftWarm(v: number, fan: number): number {
+  const warm = (speed: number) => Math.exp(-DUCT / (Math.max(speed, 1) * strandConstant(fan)));
+  return AT_ONCE + (1 - AT_ONCE) * (warm(v) / warm(USUAL_WALL));
+}
+
 /** Where plastic lies, which way it was laid and how fast, and when. mm, mm/s, s; the fan as a share of full. */
 export type Lying = {
   x: number;
@@ -79,7 +90,9 @@ export function settle(press: Press, n: number, at: Lying): void {
   const warm = 1 + Math.max(0, below - truths.soft) / 40;
   samples.rough[n] = Math.hypot(0.006, 0.012 / eased, 0.012 * eased * warm);
   if (support > 0 && support < 0.9) {
-    const curl = truths.droops * CURLS * (1 - support) ** 2.5 * eased * (1.6 - 0.6 * fan) * warm;
+    const air = leftWarm(v, fan);
+    const curl =
+      truths.droops * CURLS * (1 - support) ** 2.5 * eased * (1.6 - 0.6 * fan) * warm * air;
     samples.drop[n] = curl;
   } else if (support === 0) {
     // Sag for a strand of 20 mm; its real length is known at its end.

@@ -12,9 +12,9 @@ import { kindFor, kindOf } from '@/core/ladders/registry';
 import type { LadderKind } from '@/core/ladders/types';
 import { defaultWeights } from '@/core/reading/gather';
 import { typedValue } from '@/core/reading/find-value';
-import type { AdvanceMap } from '@/core/reading/find-map';
+import { rowsOfFinding } from '@/core/reading/found-rows';
 import type { Proposal } from '@/core/reading/finding';
-import { RowStyle, type Row } from '@/core/reading/rows';
+import { RowStyle } from '@/core/reading/rows';
 import { Weights } from '@/core/reading/types';
 import { tidy } from '@/core/numbers';
 import { fail, problem } from '@/core/result';
@@ -174,7 +174,9 @@ export async function putIntoLedger(
   if (typed === undefined) {
     const found = await findingOf(ladder, bench.bench, group);
     if (!found.ok) return found;
-    const { verdict, values, map } = found.value.finding;
+    const { finding } = found.value;
+    const { verdict, values } = finding;
+    const table = rowsOfFinding(finding);
     const all = values.filter((one): one is Sure => one.value !== null);
     if (all.length === 0 || verdict !== 'value')
       return fail(problem('finding', 'There is no value to save.', 'Print the next ladder.'));
@@ -182,7 +184,7 @@ export async function putIntoLedger(
       const off = added(setting);
       const [low, high] = range ? [tidy(range[0] - off), tidy(range[1] - off)] : [null, null];
       const base = joint(plan.bench, kind.value, all, setting);
-      const rows = map ? rowsOfMap(map) : null;
+      const rows = table.length > 0 ? table : null;
       return ledger.put({ ...common, base, setting, value: tidy(value - off), low, high, rows });
     };
     // The one that is taken back by its id, with those that came with it, goes in last.
@@ -200,9 +202,6 @@ export async function putIntoLedger(
 }
 
 type Sure = Proposal & { value: number };
-
-const rowsOfMap = ({ rows }: AdvanceMap): Row[] =>
-  rows.map(({ advance, flow, acceleration, speed }) => ({ advance, flow, acceleration, speed }));
 
 /** What a value stands on: of two that were found together, each with what the other was. */
 function joint(bench: Bench, { rule, standsOn }: LadderKind, all: readonly Sure[], own: Setting) {

@@ -90,6 +90,9 @@ const unknown = () => NaN;
 const none = () => 0;
 const whole = () => 1;
 
+/** Damping ratio that shapers are set for where nobody has measured it. */
+const USUAL_DAMPING = 0.1;
+
 /** Overhangs that usual prints stand without support, degrees from vertical. */
 const USUAL_OVERHANG = 45;
 
@@ -310,6 +313,14 @@ export const SETTINGS = {
     ({ filament }) => MATERIALS[filament.material].melts,
     within(0, 0.15),
   ),
+  shaper: info('input shaper frequency', 'Hz', 0.5, ['lower', 'higher'], none, {
+    changes: ['frequency'],
+    row: {
+      need: 'shaper',
+      own: 'frequency',
+      values: (frequency) => ({ frequency, damping: USUAL_DAMPING }),
+    },
+  }),
   wallSpeed: info(
     'wall speed',
     'mm/s',

@@ -29,7 +29,7 @@ const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => 
       before: ({ cornering: c }) => (c.model === 'square-corner' ? c.speed : null),
     },
     advance: { title: 'pressure advance', before: () => null },
-    frequency: { title: 'input shaper frequency', before: () => null },
+    frequency: { title: 'input shaper frequency', before: () => 0 },
     steps: { title: 'extruder steps', before: () => null },
     rotation: { title: 'rotation distance', before: () => null },
     dz: { title: 'live z nudge', before: () => 0 },

@@ -48,7 +48,8 @@ describe.each(kinds().map((kind) => [kind.id, kind] as const))('%s', (id, kind) 
       expect(audit.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
       expect(warnings.filter(({ grade }) => grade !== 'note')).toEqual([]);
       expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
-      if (plan.rungs.length > 1)
+      // Of a proof nothing differs yet where nothing was found.
+      if (plan.rungs.length > 1 && Object.keys(plan.rungs[0]!.set).length > 0)
         expect(audit.rungs.length).toBeGreaterThanOrEqual(plan.rungs.length);
     }
   });

@@ -3,6 +3,7 @@
 import type { Setting } from '../bench/settings';
 import { fail, ok, problem, type Result } from '../result';
 import { drive } from './acceleration/kind';
+import { shaperCheck } from './acceleration/shaper-check';
 import { advanceHairpins, advanceStrokes } from './advance/hairpins';
 import { advanceCorners, advanceMeander } from './advance/meander';
 import { advanceWall } from './advance/wall';
@@ -12,8 +13,10 @@ import { firstLayer } from './first-layer/kind';
 import { flowPatches } from './flow/patches';
 import { flowWall } from './flow/wall';
 import { CLIMBS, graftKind } from './graft/kind';
+import { advanceSpeed } from './grid/advance-speed';
 import { bridgeFlowSpeed, bridgeSpeedFan } from './grid/bridges';
 import { heatRetraction } from './grid/heat-retraction';
+import { leanFan, leanSpeed } from './grid/lean-pairs';
 import { retractionPair } from './grid/retraction-pair';
 import { advanceMap } from './map/kind';
 import { meltFlow } from './melt/kind';
@@ -37,6 +40,7 @@ const KINDS = [
   advanceMeander,
   advanceWall,
   ...drive,
+  shaperCheck,
   advanceMap,
   ...bridging,
   overhang,
@@ -46,6 +50,9 @@ const KINDS = [
   retractionPair,
   bridgeSpeedFan,
   bridgeFlowSpeed,
+  leanSpeed,
+  leanFan,
+  advanceSpeed,
 ] as unknown as LadderKind[];
 
 /**
@@ -74,7 +81,7 @@ export function kindFor({ kind, spec }: { kind: string; spec: object }): Result<
 }
 
 /** Rules of kinds that tell more than the one value of a setting. */
-const TOGETHER = new Set<LadderKind['rule']['kind']>(['plane', 'map', 'proof']);
+const TOGETHER = new Set<LadderKind['rule']['kind']>(['plane', 'limits', 'map', 'proof']);
 
 /** The kind that climbs one setting by itself, as the route asks for it first; null where none does. */
 export const singleFor = (setting: Setting): LadderKind | null =>

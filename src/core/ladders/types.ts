@@ -37,6 +37,17 @@ export type Field = {
   choices?: string[];
 };
 
+/** What is sought of which setting, at each step of which other one. */
+export type LimitsRule = {
+  of: Setting;
+  over: Setting;
+  end: 'least' | 'most';
+  /** Which way the limit moves with more of the other; missing where nobody knows. */
+  trend?: 'falls' | 'rises';
+  /** The step whose limit is the one value: that which is safe for all, or the last. */
+  takes: 'safest' | 'last';
+};
+
 /**
  * How a print becomes a value (domain.md §8): the best place of the scores, the least or most of a setting that
  * is still clean, or numbers that were measured.
@@ -47,6 +58,8 @@ export type Rule =
   | { kind: 'clean'; end: 'least' | 'most'; sure?: number }
   /** The joint best of two settings; of some, the least that is as good to the eye as the best. */
   | { kind: 'plane'; least: readonly Setting[] }
+  /** The most or the least of one setting that is clean, at each step of another. */
+  | ({ kind: 'limits' } & LimitsRule)
   /** A value for each cell of speeds and accelerations, and the one that does least harm over all of them. */
   | { kind: 'map' }
   /** Which of two sets of values looks better, by criterion; nobody knows which is which until both are scored. */

@@ -43,7 +43,7 @@ const FEWEST = 5;
 /** Chance from which a criterion is told. */
 const SURE = 0.85;
 /** Standard deviations from which all criteria together are told, and how far they lie where there is a difference. */
-const [TOGETHER, FAR] = [2, 4];
+const [TOGETHER, FAR] = [1.85, 4];
 
 export function findProof(given: Case): Result<Finding> {
   const { kind, plan, readings } = given;

@@ -8,6 +8,7 @@ import type { Plan } from '../plan/plan';
 import { fail, ok, problem, type Problem, type Result } from '../result';
 import { settingInfo, type Setting } from '../bench/settings';
 import { findClean } from './clean';
+import { findLimits } from './find-limits';
 import { findMap } from './find-map';
 import { findProof } from './find-proof';
 import { findPlane } from './find-plane';
@@ -54,6 +55,7 @@ export function findValue(
 function byRule(given: Case): Result<Finding> {
   const { rule } = given.kind;
   if (rule.kind === 'plane') return findPlane(given, rule.least);
+  if (rule.kind === 'limits') return findLimits(given, rule);
   if (rule.kind === 'map') return findMap(given);
   if (rule.kind === 'proof') return findProof(given);
   return rule.kind === 'clean' ? findClean(given, rule.end, rule.sure) : findBest(given);

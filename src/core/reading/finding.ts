@@ -5,6 +5,7 @@ import type { Ranges } from '../ladders/types';
 import { short } from '../numbers';
 import { settingInfo, type Setting } from '../bench/settings';
 import type { AdvanceMap } from './find-map';
+import type { Limits } from './find-limits';
 import type { Proof } from './find-proof';
 
 export type Verdict = 'value' | 'no-effect' | 'edge';
@@ -38,6 +39,8 @@ export type Finding = {
   plane?: Plane;
   /** Of a map: a value for every cell. */
   map?: AdvanceMap;
+  /** Of a limit that moves with another setting. */
+  limits?: Limits;
   /** Of two sets of values that were compared. */
   proof?: Proof;
 };

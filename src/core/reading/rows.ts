@@ -9,14 +9,18 @@ export const COLUMNS = {
   flow: { title: 'Melt flow', unit: 'mm³/s', decimals: 1 },
   acceleration: { title: 'Acceleration', unit: 'mm/s²', decimals: 0 },
   speed: { title: 'Speed', unit: 'mm/s', decimals: 0 },
+  lean: { title: 'Lean', unit: '°', decimals: 0 },
+  fan: { title: 'Fan', unit: '%', decimals: 0 },
+  shaper: { title: 'Shaper', unit: 'Hz', decimals: 1 },
 } as const;
 export type Column = keyof typeof COLUMNS;
 export const COLUMN_NAMES = Object.keys(COLUMNS) as [Column, ...Column[]];
 
-/** Most rows of a kept table: eight speeds at six accelerations. */
+/** Most rows of a kept table: eight speeds at six accelerations of a map. */
 const MOST_ROWS = 48;
 
-export const Row = z.record(z.enum(COLUMN_NAMES), z.number());
+/** Numbers by their column; all rows of a table have the same ones. */
+export const Row = z.partialRecord(z.enum(COLUMN_NAMES), z.number());
 export type Row = z.infer<typeof Row>;
 export const Rows = z.array(Row).max(MOST_ROWS);
 
@@ -46,18 +50,32 @@ export const USUAL_STYLE: RowStyle = {
 };
 
 const numberOf = (row: Row, column: Column): string =>
-  String(tidy(Number(row[column].toFixed(COLUMNS[column].decimals))));
+  String(tidy(Number((row[column] ?? 0).toFixed(COLUMNS[column].decimals))));
+
+/** Columns that a table has. */
+export const columnsOf = ([first = {}]: readonly Row[]): Column[] =>
+  COLUMN_NAMES.filter((column) => first[column] !== undefined);
+
+/** Columns that are written: those that were chosen and are there, or all where none of them is. */
+export function writtenColumns(rows: readonly Row[], { columns }: RowStyle): Column[] {
+  const there = columnsOf(rows);
+  const chosen = columns.filter((column) => there.includes(column));
+  return chosen.length > 0 ? chosen : there;
+}
 
 /** One line a row, no heads: what is pasted. */
-export const rowsText = (rows: readonly Row[], { columns, separator }: RowStyle): string =>
-  rows
-    .map((row) => columns.map((column) => numberOf(row, column)).join(SEPARATORS[separator]))
-    .join('\n');
+export function rowsText(rows: readonly Row[], style: RowStyle): string {
+  const columns = writtenColumns(rows, style);
+  const between = SEPARATORS[style.separator];
+  return rows.map((row) => columns.map((column) => numberOf(row, column)).join(between)).join('\n');
+}
 
 /** All columns with their heads, as spreadsheets read them (RFC 4180). */
-export const rowsCsv = (rows: readonly Row[]): string =>
-  [
-    COLUMN_NAMES.map((column) => `${COLUMNS[column].title} (${COLUMNS[column].unit})`).join(','),
-    ...rows.map((row) => COLUMN_NAMES.map((column) => numberOf(row, column)).join(',')),
+export function rowsCsv(rows: readonly Row[]): string {
+  const columns = columnsOf(rows);
+  return [
+    columns.map((column) => `${COLUMNS[column].title} (${COLUMNS[column].unit})`).join(','),
+    ...rows.map((row) => columns.map((column) => numberOf(row, column)).join(',')),
     '',
   ].join('\r\n');
+}

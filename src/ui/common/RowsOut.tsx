@@ -3,11 +3,12 @@
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import {
-  COLUMN_NAMES,
+  columnsOf,
   COLUMNS,
   rowsCsv,
   rowsText,
   SEPARATORS,
+  writtenColumns,
   type Column,
   type Row,
   type RowStyle,
@@ -46,8 +47,8 @@ export function RowsOut({ title = 'Rows to paste', rows, style: first, keepStyle
       setCopied(document.execCommand('copy'));
     }
   };
-  const { columns } = style;
-  const others = COLUMN_NAMES.filter((one) => !columns.includes(one));
+  const columns = writtenColumns(rows, style);
+  const others = columnsOf(rows).filter((one) => !columns.includes(one));
   const moved = (at: number) => {
     const next = [...columns];
     [next[at - 1], next[at]] = [next[at]!, next[at - 1]!];

@@ -3,6 +3,7 @@
 import dynamic from 'next/dynamic';
 import { short } from '@/core/numbers';
 import type { AdvanceMap } from '@/core/reading/find-map';
+import { rowsOfFinding } from '@/core/reading/found-rows';
 import type { RowStyle } from '@/core/reading/rows';
 import type { Outcome } from '../common/ActButton';
 import { RowsOut } from '../common/RowsOut';
@@ -24,7 +25,7 @@ type Props = SharedProps & {
 export function MapFinding({ map, finding, ...props }: Props) {
   const { verdict, values } = finding;
   const [{ value, range }] = values;
-  const { rows, harm } = map;
+  const { harm } = map;
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-2 px-4 py-6 lg:grid-cols-[minmax(0,3fr)_minmax(20rem,2fr)] lg:px-7 lg:pt-4">
       <h1 className="sr-only">Finding</h1>
@@ -82,12 +83,7 @@ export function MapFinding({ map, finding, ...props }: Props) {
         </div>
         <div className="max-lg:order-4">
           <RowsOut
-            rows={rows.map(({ advance, flow, acceleration, speed }) => ({
-              advance,
-              flow,
-              acceleration,
-              speed,
-            }))}
+            rows={rowsOfFinding({ map })}
             style={props.style}
             keepStyle={props.keepStyle}
             file={props.file}

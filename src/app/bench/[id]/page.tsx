@@ -4,7 +4,7 @@ import { benchTitle } from '@/core/bench/bench';
 import { climbsInFiles, graftKind } from '@/core/ladders/graft/kind';
 import { kindFor, kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
-import { isKept, settingInfo } from '@/core/bench/settings';
+import { isKept, settingInfo, type Setting } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
 import { carryIt, keepRowStyle, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
@@ -28,6 +28,10 @@ const MOST_LISTED = 40;
 type Props = { params: Promise<{ id: string }> };
 
 export const metadata: Metadata = { title: 'Bench' };
+
+/** What a table that goes with a value is called. */
+const tableTitle = (setting: Setting): string =>
+  setting === 'advance' ? 'Map of pressure advance' : `Table of ${settingInfo(setting).title}`;
 
 export default async function BenchPage({ params }: Props) {
   const id = idOf((await params).id);
@@ -109,15 +113,15 @@ export default async function BenchPage({ params }: Props) {
         <div>
           <h1 className="sr-only">{benchTitle(stored.bench)}</h1>
           <RouteLadder route={route} nowMs={nowMs} chosen={next?.kind ?? null} />
-          {entries.flatMap(({ id: entry, rows, simulated }) =>
+          {entries.flatMap(({ id: entry, rows, simulated, setting }) =>
             rows ? (
               <RowsOut
                 key={entry}
-                title={`Map of pressure advance${simulated ? ', simulated' : ''}`}
+                title={`${tableTitle(setting)}${simulated ? ', simulated' : ''}`}
                 rows={rows}
                 style={rowStyle()}
                 keepStyle={keepRowStyle}
-                file={`${benchTitle(stored.bench)} pressure advance`}
+                file={`${benchTitle(stored.bench)} ${settingInfo(setting).title}`}
               />
             ) : (
               []

@@ -50,7 +50,7 @@ export function layersOf({ sizes, body }: Form, walls: number, labels: readonly 
 }
 
 /** The foot with one groove in the rear face and two in the right one. */
-function footOf({ width, depth }: Body): Region {
+export function footOf({ width, depth }: Body): Region {
   const { wide, deep, apart } = GROOVE;
   const rear = rect((width - wide) / 2, depth - deep, (width + wide) / 2, depth + deep);
   const right = [-apart / 2, apart / 2].map((off) => {

@@ -46,7 +46,7 @@ function around(now: number, resolution: number): Range {
   return { from: step, to: 6 * step, step };
 }
 
-const slowestAxis = ({ machine: { limits } }: Bench): number =>
+export const slowestAxis = ({ machine: { limits } }: Bench): number =>
   Math.min(limits.acceleration.x, limits.acceleration.y);
 
 const FACETS: Facet[] = [
@@ -230,7 +230,7 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
 }
 
 /** What rings or brakes beside the acceleration, taken out of the test. */
-const calm = (spec: Shape, bench: Bench): Values => ({
+export const calm = (spec: Shape, bench: Bench): Values => ({
   ...atMost(SLOW_CORNER, bench),
   ...(cutByAdvance(spec, bench) ? { advance: 0 } : {}),
 });

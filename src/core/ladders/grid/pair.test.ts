@@ -79,3 +79,29 @@ test('the next grid goes where the ranges say, and one that is too large offers 
   const wild = kind.check({ ...usual, left: 25, right: 30, columnStep: 1 }, bench);
   expect(wild.find(({ code }) => code === 'out-of-bounds')!.where).toBe('right');
 });
+
+test('leans of a grid have their angle and their speed or air by the text alone, to the right and back again', () => {
+  const bench = benchFor('wren');
+  for (const id of ['lean-speed', 'lean-fan']) {
+    const { audit, plan, text } = good(makeLadder(id, {}, bench));
+    expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
+    expect(audit.rungs.length).toBeGreaterThanOrEqual(2 * plan.rungs.length);
+    if (id !== 'lean-fan') continue;
+    // From column to column and not from lean to lean: three changes a layer, each waited for.
+    const waits = text.split('\n').filter((line) => /^G4 P4000/.test(line)).length;
+    const layers = plan.rungs[0]!.layers.last - plan.rungs[0]!.layers.first + 1;
+    expect(waits).toBeGreaterThan(2 * layers);
+    expect(waits).toBeLessThan(4 * layers + 10);
+  }
+});
+
+test('a shaper check sets the shaper once a layer, and leaves the machine as it was', () => {
+  const bench = benchFor('wren');
+  const { text, plan, audit } = good(makeLadder('shaper-check', { frequency: 38 }, bench));
+  expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
+  const told = text.split('\n').filter((line) => /^SET_INPUT_SHAPER/.test(line));
+  expect(told.at(-1)).toContain('SHAPER_FREQ_X=0');
+  expect(told.some((line) => line.includes('SHAPER_FREQ_X=38'))).toBe(true);
+  const layers = plan.rungs.at(-1)!.layers.last - plan.rungs[0]!.layers.first + 1;
+  expect(told.length).toBeLessThan(layers + plan.axes[0]!.steps.length + 4);
+});

@@ -23,6 +23,7 @@ import {
   type Ends,
   type Field,
   type LadderKind,
+  type LimitsRule,
   type SpecPatch,
   type Warning,
 } from '../types';
@@ -51,10 +52,14 @@ export type Pair = {
   standsOn: Setting[];
   /** Of which the least that is as good as the best is taken. */
   least: Setting[];
+  /** Instead of a joint best: what is still clean of one at each step of the other. */
+  limits?: LimitsRule;
   criteria: CriterionOf[];
   reason: string;
   otherCause: string;
   carry: LadderKind['carry'];
+  /** Why a bench cannot print it. */
+  unfit?: LadderKind['unfit'];
   /** What else can be said of a spec before anything is planned. */
   check?: (spec: GridSpec, bench: Bench) => Warning[];
 };
@@ -111,6 +116,7 @@ export function pairBase(pair: Pair) {
       `${unit(side)} at the left to {right} ${unit(side)} at the right in steps of {columnStep}${pair.formSaid}.`,
     reason: () => pair.reason,
     standsOn: pair.standsOn,
+    ...(pair.unfit ? { unfit: pair.unfit } : {}),
     onDemand: true as const,
     defaults(bench: Bench): GridSpec {
       const columns = side.range(bench);
@@ -152,20 +158,24 @@ export function pairBase(pair: Pair) {
       };
     },
     criteria: pair.criteria,
-    rule: { kind: 'plane' as const, least: pair.least },
-    measures: [
-      {
-        key: BEST_ROWS,
-        label: 'Best row of each column',
-        unit: '',
-        min: 0,
-        max: MOST_RUNGS - 1,
-        fewest: 1,
-        most: MOST_STEPS,
-        how: 'Compare the cells of a column with each other, and tap the one that looks best.',
-        tapped: true as const,
-      },
-    ],
+    rule: pair.limits
+      ? { kind: 'limits' as const, ...pair.limits }
+      : { kind: 'plane' as const, least: pair.least },
+    measures: pair.limits
+      ? []
+      : [
+          {
+            key: BEST_ROWS,
+            label: 'Best row of each column',
+            unit: '',
+            min: 0,
+            max: MOST_RUNGS - 1,
+            fewest: 1,
+            most: MOST_STEPS,
+            how: 'Compare the cells of a column with each other, and tap the one that looks best.',
+            tapped: true as const,
+          },
+        ],
     carry: pair.carry,
     otherCause: pair.otherCause,
   };

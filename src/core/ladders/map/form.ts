@@ -17,6 +17,14 @@ import { climb } from '../climb';
 import { flatText, signHeight, signWidth, type Line, type PatternRung } from '../flat-pattern';
 import { rampOf, signsOf, type MapCell, type MapSpec } from './cells';
 
+/** What the form needs of a spec. */
+export type StripSpec = Pick<
+  MapSpec,
+  'from' | 'to' | 'step' | 'slow' | 'slowLength' | 'hold' | 'layerHeight'
+>;
+/** Signs before and behind a cell. */
+type SignsOf = (cell: MapCell) => [before: string, behind: string];
+
 /** Length of the first tick of each column, mm: as deep as the signs between them. */
 const LEAD = 5;
 /** Free way between cells, mm. */
@@ -24,20 +32,20 @@ const BETWEEN = 3;
 /** Free way beside a sign, mm. */
 const BESIDE = 1.5;
 
-const beadOf = ({ layerHeight }: MapSpec, { nozzle }: Bench): number =>
+const beadOf = ({ layerHeight }: StripSpec, { nozzle }: Bench): number =>
   Math.max(beadWidthOf(nozzle.diameter), layerHeight);
 
 /** Way between the ticks of a cell, mm: to speed up and slow down, at full speed between, and with room for its signs. */
-function fastLengthOf(cell: MapCell, spec: MapSpec, bench: Bench): number {
+function fastLengthOf(cell: MapCell, spec: StripSpec, bench: Bench, of: SignsOf): number {
   const bead = beadOf(spec, bench);
-  const signs = Math.max(...signsOf(cell).map((text) => signWidth(text, bead)));
+  const signs = Math.max(...of(cell).map((text) => signWidth(text, bead)));
   return Math.ceil(Math.max(2 * rampOf(cell, spec.slow) + spec.hold, signs + 2 * BESIDE));
 }
 
 /** A cell by itself, its rail at x = 0. */
-function cellOf(cell: MapCell, spec: MapSpec, bench: Bench): Pattern {
+function cellOf(cell: MapCell, spec: StripSpec, bench: Bench, of: SignsOf): Pattern {
   const bead = beadOf(spec, bench);
-  const fastLength = fastLengthOf(cell, spec, bench);
+  const fastLength = fastLengthOf(cell, spec, bench, of);
   const { slow, slowLength, layerHeight } = spec;
   const lead = Math.max(LEAD, signHeight(bead));
   const strip = hairpins(
@@ -46,7 +54,7 @@ function cellOf(cell: MapCell, spec: MapSpec, bench: Bench): Pattern {
     bench,
   );
   const { box } = strip;
-  const signs = signsOf(cell).flatMap((text, i) => {
+  const signs = of(cell).flatMap((text, i) => {
     const x = slowLength + (fastLength - signWidth(text, bead)) / 2;
     return flatText(text, x, i === 0 ? box.minY : box.maxY - signHeight(bead), bead);
   });
@@ -66,8 +74,13 @@ const lineAt = (line: Line, dx: number, dy: number): Line => ({
 });
 
 /** Depth of every row and width of every column of cells, mm, gaps included. */
-export function stridesOf(rows: readonly MapCell[][], spec: MapSpec, bench: Bench) {
-  const boxes = rows.map((row) => row.map((cell) => cellOf(cell, spec, bench).box));
+export function stridesOf(
+  rows: readonly MapCell[][],
+  spec: StripSpec,
+  bench: Bench,
+  of: SignsOf = signsOf,
+) {
+  const boxes = rows.map((row) => row.map((cell) => cellOf(cell, spec, bench, of).box));
   const columns = (boxes[0] ?? []).map((_, column) =>
     Math.max(...boxes.map((row) => row[column]!.maxX - row[column]!.minX)),
   );
@@ -76,12 +89,17 @@ export function stridesOf(rows: readonly MapCell[][], spec: MapSpec, bench: Benc
 }
 
 /** A block of cells, row behind row; its figures are in the order of the plan: value by value, each over all cells. */
-export function mapPattern(rows: readonly MapCell[][], spec: MapSpec, bench: Bench) {
-  const { columns, row: stride } = stridesOf(rows, spec, bench);
+export function mapPattern(
+  rows: readonly MapCell[][],
+  spec: StripSpec,
+  bench: Bench,
+  of: SignsOf = signsOf,
+) {
+  const { columns, row: stride } = stridesOf(rows, spec, bench, of);
   const cells = rows.flatMap((row, i) =>
     row.map((cell, column) => {
       const left = columns.slice(0, column).reduce((sum, wide) => sum + wide, 0);
-      const made = cellOf(cell, spec, bench);
+      const made = cellOf(cell, spec, bench, of);
       return { ...made, dx: left - made.box.minX, dy: i * stride - made.box.minY };
     }),
   );

@@ -19,7 +19,7 @@ const ENDS: [number, number] = [10, 85];
 const flattest = (bore: number, layer: number): number =>
   Math.floor((Math.atan((LEANS * Math.max(beadWidthOf(bore), layer)) / layer) * 180) / Math.PI);
 
-const bounds = (bore: number, layer = layerHeightOf(bore)) => ({
+export const bounds = (bore: number, layer = layerHeightOf(bore)) => ({
   min: ENDS[0],
   max: Math.min(ENDS[1], flattest(bore, layer)),
 });

@@ -9,6 +9,7 @@ import type { Layer, Part } from '../../deposit/layer';
 import type { Region } from '../../shape/region';
 import {
   basePlate,
+  DECK_INSET,
   dimensionsOf,
   footprint as footprintOfOne,
   section,
@@ -49,7 +50,7 @@ export function footprint(form: ProofForm): Box {
   return { ...one, maxX: one.maxX + stride(form) };
 }
 
-/** Places of a part: all of it, its deck, and its prow. */
+/** Places of a part: all of it, its deck, its prow, and the front of the body that has no mark and no seam. */
 export function boxesOf(form: ProofForm, index: number): Box[] {
   const { dims } = form;
   const { left, right, end, depth, prow } = dims;
@@ -63,8 +64,9 @@ export function boxesOf(form: ProofForm, index: number): Box[] {
   });
   return [
     placed(whole.minX, whole.maxX, whole.minY, whole.maxY),
-    placed(left, right, 0, depth),
+    placed(left, right, DECK_INSET, depth - DECK_INSET),
     placed(end + 0.25 * prow.reach, end + prow.reach + 1, 1, depth - 1),
+    placed(right - 1, end + prow.reach + 1, -1, depth / 2),
   ];
 }
 

@@ -48,6 +48,8 @@ const LAYERS = 40;
 const [BODY, DEPTH, SPAN, LEAN] = [24, 18, 18, 55];
 /** Where a bed has no room for two of those beside each other. */
 const SMALL = { body: 12, depth: 12, span: 14 };
+/** Outer walls are laid slower than what is inside: corners at full speed bulge whatever is set. */
+const OUTSIDE = 0.6;
 /** How far the head rises while somebody changes something, mm. */
 const CLEAR = 20;
 /** How long a machine waits that knows no button, s. */
@@ -88,7 +90,10 @@ function defaults(bench: Bench): Spec {
     layerHeight,
     rungHeight: tidy(layerHeight * LAYERS),
     walls: 2,
-    speed: Math.max(5, Math.min(machine.speeds.print, surelyMelted(bead, bench))),
+    speed: Math.max(
+      5,
+      Math.floor(OUTSIDE * Math.min(machine.speeds.print, surelyMelted(bead, bench))),
+    ),
     body: BODY,
     depth: DEPTH,
     span: Math.max(SPAN, Math.ceil(narrowestSpan(nozzle.diameter))),
@@ -210,7 +215,7 @@ const kind = towerKind<Spec>({
   bounds: () => ({}),
   moved: (spec) => spec,
   criteria: [
-    { name: 'corners', weight: 0.8, where: 'the corners of both bodies' },
+    { name: 'corners', weight: 0.8, where: 'the front corners of the right body', box: 3 },
     { name: 'stringing', weight: 0.8, where: 'between post and bodies' },
     { name: 'bridging', weight: 0.6, where: 'the deck seen from below', box: 1 },
     { name: 'overhang', weight: 0.6, where: 'under the prow at the right', box: 2 },

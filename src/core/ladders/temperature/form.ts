@@ -42,7 +42,7 @@ const BASE_MARGIN = 2;
 const DEPTH = 8;
 const BODY = 8;
 /** The deck leaves the front and rear faces free, so that gloss is judged on an unbroken wall. */
-const DECK_INSET = 2;
+export const DECK_INSET = 2;
 /** The way back of the prow: gentle enough to print well at any temperature. */
 const RETURN_DEG = 45;
 /** Share of a rung at its foot that is kept plain, for the temperature to settle. */

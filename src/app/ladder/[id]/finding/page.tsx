@@ -12,6 +12,7 @@ import {
   turnWeights,
 } from '../../../actions/ladders';
 import { revealTruths } from '../../../actions/understudy';
+import { rowsOfFinding } from '@/core/reading/found-rows';
 import { findingOf, groupFor } from '../../../server/finding';
 import { nextGraft } from '../../../actions/grafts';
 import { LadderHeader } from '../../../server/ladder-header';
@@ -30,6 +31,7 @@ import { settingInfo, type Setting } from '@/core/bench/settings';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { ProofFinding } from '@/ui/finding/ProofFinding';
+import { LimitsFinding } from '@/ui/finding/LimitsFinding';
 import { MapFinding } from '@/ui/finding/MapFinding';
 import { GridFinding } from '@/ui/finding/GridFinding';
 import { FindingScreen } from '@/ui/finding/FindingScreen';
@@ -167,6 +169,19 @@ export default async function FindingPage({ params, searchParams }: Props) {
             ({ setting, value, provenBy }) => ({ setting, value, proven: provenBy === ladder.id }),
           )}
           prove={proveValues.bind(null, ladder.id, group!.of)}
+        />
+      ) : finding.limits && stands.cells ? (
+        <LimitsFinding
+          key={group!.of}
+          {...shared}
+          limits={finding.limits}
+          cells={stands.cells}
+          carry={value === null ? null : kind.carry(finding.values[0].setting, value, bench.bench)}
+          entry={entryOf(finding.values[0].setting)}
+          rows={rowsOfFinding(finding)}
+          style={rowStyle()}
+          keepStyle={keepRowStyle}
+          file={fileStem(plan.file)}
         />
       ) : finding.map ? (
         <MapFinding

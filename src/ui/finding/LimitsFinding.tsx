@@ -1,0 +1,145 @@
+'use client';
+// A limit that moves with another setting: one value for each step of it, the safest large, and rows to paste.
+import { settingInfo } from '@/core/bench/settings';
+import { short } from '@/core/numbers';
+import type { Limit, Limits } from '@/core/reading/find-limits';
+import type { Row, RowStyle } from '@/core/reading/rows';
+import { capital } from '@/core/text';
+import type { Cells } from '@/core/view/cells';
+import type { Outcome } from '../common/ActButton';
+import { PrintPicture } from '../common/PrintPicture';
+import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { RowsOut } from '../common/RowsOut';
+import { Ledgering, type Carried, type InLedger } from './Ledgering';
+import { Notes, Onward, type SharedProps } from './Shared';
+
+type Props = SharedProps & {
+  limits: Limits;
+  cells: Cells;
+  carry: Carried | null;
+  entry: InLedger | undefined;
+  rows: Row[];
+  style: RowStyle;
+  keepStyle: (style: RowStyle) => Promise<Outcome>;
+  file: string;
+};
+
+const ROOM =
+  '[--beside:5rem] [--room:calc(100vw-2rem)] [--tall:60dvh] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-12rem)]';
+
+export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props) {
+  const { verdict, values } = finding;
+  const [{ value, range }] = values;
+  const { of, over, end } = limits;
+  const [info, other] = [settingInfo(of), settingInfo(over)];
+  const { height, width } = props;
+  const wide = liesWide({ height, width });
+  return (
+    <main
+      className={`grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-4 px-4 py-6 lg:px-7 lg:pt-4 ${
+        wide ? '' : 'lg:grid-cols-[auto_minmax(24rem,1fr)]'
+      }`}
+    >
+      <h1 className="sr-only">Finding</h1>
+      <section aria-label="The print" className="max-lg:order-last">
+        <PrintWithCells
+          cells={cells}
+          height={height}
+          width={width}
+          className={wide ? WIDE_ROOM : ROOM}
+          picture={<PrintPicture src={props.picture} />}
+        />
+        <p className="soft mt-2">From {props.from}.</p>
+      </section>
+      <div className={wide ? 'grid items-start gap-x-12 lg:grid-cols-2' : ''}>
+        <div>
+          {verdict === 'value' ? (
+            <>
+              <h2>
+                Proposed {info.title}, {end === 'most' ? 'at most' : 'at least'}
+              </h2>
+              <p className="text-7xl leading-none font-semibold tracking-tight">
+                {value!.toFixed(info.decimals)}{' '}
+                <span className="text-neutral text-3xl font-normal">{info.unit}</span>
+              </p>
+              {range && (
+                <p className="mt-3">
+                  Most likely between <b>{short(range[0])}</b> and <b>{short(range[1])}</b>{' '}
+                  {info.unit}.
+                </p>
+              )}
+            </>
+          ) : (
+            <>
+              <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
+              <p className="text-2xl leading-snug font-semibold">
+                {verdict === 'edge' ? 'Print another grid, further along' : 'Nothing is clean yet'}
+              </p>
+            </>
+          )}
+          <table className="table-sm mt-4 table w-auto">
+            <caption className="soft pb-1 text-left">
+              {capital(info.title)} that is clean, by {other.title}
+            </caption>
+            <tbody>
+              {limits.rows.map((row) => (
+                <tr key={row.at}>
+                  <th scope="row" className="text-lg whitespace-nowrap">
+                    {short(row.at)} {other.unit}
+                  </th>
+                  <LimitCells row={row} end={end} unit={info.unit} />
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Notes notes={finding.notes} />
+          {verdict === 'value' && (
+            <Ledgering
+              values={[values[0]]}
+              entries={[props.entry]}
+              carry={[props.carry]}
+              simulated={props.simulated}
+              carryIt={props.carryIt}
+              put={props.put}
+              takeBack={props.takeBack}
+            />
+          )}
+        </div>
+        <div>
+          {rows.length > 0 && (
+            <RowsOut
+              rows={rows}
+              style={props.style}
+              keepStyle={props.keepStyle}
+              file={props.file}
+            />
+          )}
+          <Onward {...props} finding={finding} />
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function LimitCells({ row, end, unit }: { row: Limit; end: Limits['end']; unit: string }) {
+  const { value, range, open } = row;
+  if (value === null)
+    return (
+      <td colSpan={2} className="soft">
+        nothing clean
+      </td>
+    );
+  return (
+    <>
+      <td className="text-right text-lg whitespace-nowrap">
+        {open && <span className="soft">{end === 'most' ? 'at least ' : 'at most '}</span>}
+        <b>
+          {short(value)} {unit}
+        </b>
+      </td>
+      <td className="soft whitespace-nowrap">
+        {range && !open && `${short(range[0])} to ${short(range[1])}`}
+      </td>
+    </>
+  );
+}
