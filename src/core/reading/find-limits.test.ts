@@ -74,7 +74,7 @@ describe('lean and speed', () => {
   });
 
   test('nothing clean anywhere, and too few cells, are said so', () => {
-    const poor = good(find('lean-speed', plan, [{ overhang: plan.rungs.map(() => 0 as Score) }]));
+    const poor = good(find('lean-speed', plan, [{ overhang: plan.rungs.map(() => 0) }]));
     expect(poor.verdict).toBe('no-effect');
     expect(poor.reason).toContain('Nothing is clean anywhere');
     const few = find('lean-speed', plan, [{ overhang: [3, 3, 2] as Score[] }]);

@@ -189,7 +189,7 @@ export function leansPair(
     tested: (plain: Conditions, value: number) => Conditions;
   },
 ): LadderKind<GridSpec> {
-  const { across, tested, limits } = pair;
+  const { tested, limits } = pair;
   const criteria: CriterionOf[] = [
     { name: 'overhang', weight: 1, where: 'the underside of the lean, turned over' },
   ];
