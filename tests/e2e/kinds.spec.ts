@@ -144,6 +144,7 @@ test('the route of a new bench, from first layer to the vernier of its second no
     'Nozzle alignment',
     'Overhang',
     'Bridge flow',
+    'Map of pressure advance',
     'Cornering by junction deviation',
     'Acceleration',
     'Pressure advance',
