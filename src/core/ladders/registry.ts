@@ -15,6 +15,7 @@ import { flowWall } from './flow/wall';
 import { CLIMBS, graftKind } from './graft/kind';
 import { advanceSpeed } from './grid/advance-speed';
 import { bridgeFlowSpeed, bridgeSpeedFan } from './grid/bridges';
+import { heatFan } from './grid/heat-fan';
 import { heatRetraction } from './grid/heat-retraction';
 import { leanFan, leanSpeed } from './grid/lean-pairs';
 import { retractionPair } from './grid/retraction-pair';
@@ -53,6 +54,7 @@ const KINDS = [
   leanSpeed,
   leanFan,
   advanceSpeed,
+  heatFan,
 ] as unknown as LadderKind[];
 
 /**
