@@ -5,6 +5,8 @@ import { StoredPlan, type Plan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { findValue } from '../core/reading/find-value';
 import { nextInWords, nextRange, type Finding } from '../core/reading/finding';
+import { rowsOfFinding } from '../core/reading/found-rows';
+import { rowsText, USUAL_STYLE } from '../core/reading/rows';
 import { defaultWeights } from '../core/reading/gather';
 import { StoredReading, StoredWeights, type Reading } from '../core/reading/types';
 import { fail, parseWith, problem } from '../core/result';
@@ -47,9 +49,19 @@ export function addFind(program: Command): void {
         const table = value === null ? null : (kind.table?.(value, plan.bench) ?? null);
         if (given.json)
           return print(
-            JSON.stringify({ ...asJson(finding), ...(table ? { table } : {}) }, null, 2),
+            JSON.stringify(
+              {
+                ...asJson(finding),
+                ...(table ? { table } : {}),
+                ...(finding.map ? { rows: finding.map.rows } : {}),
+              },
+              null,
+              2,
+            ),
           );
         for (const line of inWords(finding)) print(line);
+        const rows = rowsOfFinding(finding);
+        if (rows.length > 0) print(rowsText(rows, USUAL_STYLE));
         if (table)
           for (const row of [[table.title], table.heads, ...table.rows]) print(row.join('  '));
       },

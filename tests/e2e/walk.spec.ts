@@ -32,6 +32,11 @@ const PAGES = [
   '/ladder/4/finding',
   '/ladder/5/read',
   '/ladder/5/sheet',
+  '/ladder/6/design',
+  '/ladder/6/read',
+  '/ladder/6/finding',
+  '/ladder/7/read',
+  '/ladder/7/finding',
   '/nowhere',
 ];
 const WIDTHS = [1440, 1280, 1180, 1024, 768, 390];

@@ -40,6 +40,8 @@ export type FlatPattern = {
   rungs: PatternRung[];
   /** Order of printing, indices of `rungs`; first to last when missing. */
   order?: number[];
+  /** Parts of it that are finished one after the other, each at a heat that is waited for; all at once when missing. */
+  groups?: { rungs: number[]; nozzle: number }[];
   held?: Values;
   /** In force from the first stroke on. */
   from?: Values;
@@ -57,6 +59,8 @@ const usualSpeed = ({ speeds }: Conditions): number => speeds.skirt;
 /** Ways shorter than this, mm, stay within a figure: nothing is drawn back, as it would grind the filament. */
 const NEAR = 5;
 
+/** Height at which the head crosses a pattern that says nothing of it, mm. */
+const SAFE_HEIGHT = 5;
 /** Most, mm, by which a first layer is lifted. */
 const HIGHEST_OFFSET = 0.5;
 
@@ -89,24 +93,36 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
   for (const line of pattern.marks) pen.lay(line, at, pattern.over);
   pen.steps.push(...placedSteps(pattern.between?.(aside) ?? [], at));
   const inOrder = pattern.order ?? rungs.map((_, i) => i);
+  const groups = pattern.groups ?? [{ rungs: inOrder, nozzle: null }];
   let current: number | null = null;
-  for (let layer = 0; layer < layers; layer++) {
-    const z = tidy((layer + 1) * height);
-    if (layer > 0) pen.steps.push({ do: 'layer', index: layer, z, height });
-    if (layer > 0) pen.steps.push({ do: 'fan', share: conditions.fan.print });
-    for (const index of inOrder) {
-      const lines = rungs[index]!.lines[layer] ?? [];
-      if (lines.length === 0) continue;
-      // The first of several layers is there to lie well, and the value is in all on top of it: what is too much or
-      // too little of it adds up.
-      const tested = layer >= firstTested(rungs[index]!.lines);
-      if (tested && current !== index) {
-        pen.steps.push({ do: 'rung', index });
-        current = index;
-      }
-      lines.forEach((line, i) => pen.lay(line, at, pattern.over, i === 0));
+  groups.forEach(({ rungs: of, nozzle }, group) => {
+    if (group > 0 && nozzle !== null) {
+      pen.aside(at(aside), pattern.over);
+      // What is told as a first layer begins high over all that stands.
+      pen.steps.push(
+        { do: 'heat', nozzle, tool: 0 },
+        { do: 'layer', index: 0, z: height, height },
+        { do: 'fan', share: 0 },
+      );
     }
-  }
+    for (let layer = 0; layer < layers; layer++) {
+      const z = tidy((layer + 1) * height);
+      if (layer > 0) pen.steps.push({ do: 'layer', index: layer, z, height });
+      if (layer > 0) pen.steps.push({ do: 'fan', share: conditions.fan.print });
+      for (const index of of) {
+        const lines = rungs[index]!.lines[layer] ?? [];
+        if (lines.length === 0) continue;
+        // The first of several layers is there to lie well, and the value is in all on top of it: what is too much or
+        // too little of it adds up.
+        const tested = layer >= firstTested(rungs[index]!.lines);
+        if (tested && current !== index) {
+          pen.steps.push({ do: 'rung', index });
+          current = index;
+        }
+        lines.forEach((line, i) => pen.lay(line, at, pattern.over, i === 0));
+      }
+    }
+  });
   const top = tidy(layers * height);
   const zOffset = addedOffset(bench);
   const frame = moved(growBox(box, FRAME_MARGIN));
@@ -136,7 +152,7 @@ export function layPattern(pattern: FlatPattern, bench: Bench): Layout {
     height: top,
     width: tidy(frame.maxX - frame.minX),
     layerHeight: height,
-    start: { nozzle: inForce(bench).nozzle },
+    start: { nozzle: pattern.groups?.[0]?.nozzle ?? inForce(bench).nozzle },
     held: pattern.held ?? {},
   };
 }
@@ -159,6 +175,12 @@ class Strokes {
     private readonly conditions: Conditions,
     private at: Point,
   ) {}
+
+  /** To a place where nothing stands, drawn back, to wait there. */
+  aside(to: Point, over = SAFE_HEIGHT): void {
+    this.steps.push({ do: 'draw' }, { do: 'travel', to, retract: true, over });
+    this.at = to;
+  }
 
   /** @param rises whether the head rises whatever the way: a new rung may lie at another height */
   lay(
