@@ -15,6 +15,7 @@ import { flowWall } from './flow/wall';
 import { CLIMBS, graftKind } from './graft/kind';
 import { advanceSpeed } from './grid/advance-speed';
 import { bridgeFlowSpeed, bridgeSpeedFan } from './grid/bridges';
+import { flowHeat } from './grid/flow-heat';
 import { heatFan } from './grid/heat-fan';
 import { heatRetraction } from './grid/heat-retraction';
 import { leanFan, leanSpeed } from './grid/lean-pairs';
@@ -55,6 +56,7 @@ const KINDS = [
   leanFan,
   advanceSpeed,
   heatFan,
+  flowHeat,
 ] as unknown as LadderKind[];
 
 /**
