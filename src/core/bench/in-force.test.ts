@@ -50,6 +50,7 @@ test('what a machine can store is asked for, what is entered where one slices is
       'deviation',
       'jerk',
       'rotation',
+      'shaper',
       'square',
       'steps',
       'zOffset',

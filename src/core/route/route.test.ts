@@ -43,6 +43,7 @@ test('the route goes from first layer to nozzle alignment, one stop a value, as 
     'advance-hairpins',
     'advance-meander',
     'advance-wall',
+    'advance-speed',
   ]);
 });
 

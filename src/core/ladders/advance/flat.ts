@@ -48,6 +48,8 @@ export type HairpinShape = {
   layerHeight: number;
   /** Length of the first tick of each column, mm. */
   lead?: number;
+  /** Its values are told elsewhere. */
+  unlabelled?: boolean;
 };
 
 /**
@@ -66,14 +68,15 @@ const RAIL_END = 2;
 const to = (x: number, y: number): Point => ({ x, y });
 
 export function hairpins(values: readonly number[], shape: HairpinShape, bench: Bench): Pattern {
-  const { slowLength, fastLength, slow, speed, layerHeight, lead = LEAD } = shape;
+  const { slowLength, fastLength, slow, speed, layerHeight, lead = LEAD, unlabelled } = shape;
   const bead = Math.max(beadWidthOf(bench.nozzle.diameter), layerHeight);
   const [legs, apart] = [LEGS * bead, APART * bead];
   const pitch = legs + apart;
   const [a, b] = [slowLength, slowLength + fastLength];
   const turn = b + TO_TURN * slowLength;
   const top = (values.length - 1) * pitch + legs;
-  const text = labels(values, turn + legs / 2 + bead / 2, pitch, legs / 2, bead);
+  const end = turn + legs / 2 + bead / 2;
+  const text = unlabelled ? { lines: [], end } : labels(values, end, pitch, legs / 2, bead);
   const upright = (x: number, low: number, high: number): Line => ({
     path: [to(x, low), to(x, high)],
   });

@@ -138,10 +138,13 @@ export const advanceSpeed = patternPair(
     const spec = given as Spec;
     return {
       spec,
-      ...mapPattern([cellsOf(spec, bench)], spec, bench, ({ speed, flow }) => [
-        short(speed),
-        String(Math.round(10 * flow)),
-      ]),
+      ...mapPattern(
+        [cellsOf(spec, bench)],
+        spec,
+        bench,
+        ({ speed, flow }) => [short(speed), String(Math.round(10 * flow))],
+        true,
+      ),
       held: testConditions(spec.acceleration, bench),
       over: OVER,
     };
@@ -150,6 +153,8 @@ export const advanceSpeed = patternPair(
     const brief = { ...spec, hold: Math.min(spec.hold!, SHORT_HOLD) };
     // Three columns still show a drift.
     const step = Math.floor((spec.right - spec.left) / 2);
-    return [brief, { ...brief, left: spec.right - 2 * step, columnStep: step }];
+    const three = { ...brief, left: spec.right - 2 * step, columnStep: step };
+    const small = { ...three, hold: 6, slowLength: 5 };
+    return [brief, three, small, { ...small, step: tidy(2 * spec.step) }];
   },
 );

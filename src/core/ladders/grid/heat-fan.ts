@@ -50,7 +50,12 @@ type Spec = GridSpec & ReturnType<typeof usual>;
 
 /** Two small bodies with a deck between them, and a prow that leans out of the right one. */
 function deckAndLean(spec: Spec, bore: number): { cell: CellForm; end: number; reach: number } {
-  const dims = dimensionsOf(spec, bore, { depth: DEPTH, left: BODY, body: BODY });
+  const dims = dimensionsOf(spec, bore, {
+    depth: DEPTH,
+    left: BODY,
+    body: BODY,
+    bare: true,
+  });
   const { end, depth, prow } = dims;
   const cell: CellForm = {
     wide: end + prow.reach,
@@ -137,5 +142,6 @@ export const heatFan = towerPair(
   (spec) => [
     { ...spec, span: 9 },
     { ...spec, span: 9, columnStep: (spec.right - spec.left) / 2 },
+    { ...spec, span: 8, overhangDeg: 45, columnStep: (spec.right - spec.left) / 2 },
   ],
 );

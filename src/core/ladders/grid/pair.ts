@@ -24,6 +24,7 @@ import {
   type Field,
   type LadderKind,
   type LimitsRule,
+  type Offer,
   type SpecPatch,
   type Warning,
 } from '../types';
@@ -131,7 +132,11 @@ export function pairBase(pair: Pair) {
     check(spec: GridSpec, bench: Bench): Warning[] {
       const columns = acrossOf(spec);
       const named = (warnings: Warning[]) =>
-        warnings.map((one) => ({ ...one, where: ACROSS[one.where] ?? one.where }));
+        warnings.map((one) => ({
+          ...one,
+          where: ACROSS[one.where] ?? one.where,
+          ...(one.offers ? { offers: one.offers.map(acrossOffer) } : {}),
+        }));
       return [
         ...wholeSteps(spec, unit(up)),
         ...named(wholeSteps(columns, unit(side))),
@@ -238,6 +243,14 @@ function fewerColumns(spec: GridSpec): GridSpec {
 }
 
 const fewerRows = (spec: GridSpec): GridSpec => ({ ...spec, ...fewer(spec) });
+
+/** A mend of the columns' range. */
+const acrossOffer = ({ label, patch }: Offer): Offer => ({
+  label,
+  patch: Object.fromEntries(
+    Object.entries(patch).map(([key, value]) => [ACROSS[key] ?? key, value]),
+  ),
+});
 
 const ACROSS: Record<string, string> = { from: 'left', to: 'right', step: 'columnStep' };
 

@@ -43,14 +43,20 @@ function fastLengthOf(cell: MapCell, spec: StripSpec, bench: Bench, of: SignsOf)
 }
 
 /** A cell by itself, its rail at x = 0. */
-function cellOf(cell: MapCell, spec: StripSpec, bench: Bench, of: SignsOf): Pattern {
+function cellOf(
+  cell: MapCell,
+  spec: StripSpec,
+  bench: Bench,
+  of: SignsOf,
+  unlabelled = false,
+): Pattern {
   const bead = beadOf(spec, bench);
   const fastLength = fastLengthOf(cell, spec, bench, of);
   const { slow, slowLength, layerHeight } = spec;
   const lead = Math.max(LEAD, signHeight(bead));
   const strip = hairpins(
     climb(spec),
-    { slow, slowLength, layerHeight, fastLength, speed: cell.speed, lead },
+    { slow, slowLength, layerHeight, fastLength, speed: cell.speed, lead, unlabelled },
     bench,
   );
   const { box } = strip;
@@ -79,8 +85,11 @@ export function stridesOf(
   spec: StripSpec,
   bench: Bench,
   of: SignsOf = signsOf,
+  aligned = false,
 ) {
-  const boxes = rows.map((row) => row.map((cell) => cellOf(cell, spec, bench, of).box));
+  const boxes = rows.map((row) =>
+    row.map((cell, i) => cellOf(cell, spec, bench, of, aligned && i < row.length - 1).box),
+  );
   const columns = (boxes[0] ?? []).map((_, column) =>
     Math.max(...boxes.map((row) => row[column]!.maxX - row[column]!.minX)),
   );
@@ -88,18 +97,23 @@ export function stridesOf(
   return { columns: columns.map((wide) => wide + BETWEEN), row: deep + BETWEEN };
 }
 
-/** A block of cells, row behind row; its figures are in the order of the plan: value by value, each over all cells. */
+/**
+ * A block of cells, row behind row; its figures are in the order of the plan: value by value, each over all cells.
+ *
+ * @param aligned the values of all cells in a row stand beside each other, and are told once, at the right
+ */
 export function mapPattern(
   rows: readonly MapCell[][],
   spec: StripSpec,
   bench: Bench,
   of: SignsOf = signsOf,
+  aligned = false,
 ) {
-  const { columns, row: stride } = stridesOf(rows, spec, bench, of);
+  const { columns, row: stride } = stridesOf(rows, spec, bench, of, aligned);
   const cells = rows.flatMap((row, i) =>
     row.map((cell, column) => {
       const left = columns.slice(0, column).reduce((sum, wide) => sum + wide, 0);
-      const made = cellOf(cell, spec, bench, of);
+      const made = cellOf(cell, spec, bench, of, aligned && column < row.length - 1);
       return { ...made, dx: left - made.box.minX, dy: i * stride - made.box.minY };
     }),
   );

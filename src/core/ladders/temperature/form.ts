@@ -58,8 +58,10 @@ const SILL_LAYERS = 2;
 
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
-/** Of a larger part of the same form: least sizes, mm. */
-export type Larger = { depth: number; left: number; body: number };
+/** Of another part of the same form: least sizes, mm; one without digits and post may be smaller. */
+export type Larger = { depth: number; left: number; body: number; bare?: true };
+/** Least width of a body without digits, beads. */
+const BARE = 6;
 
 export function dimensionsOf(
   spec: Pick<Spec, 'layerHeight' | 'rungHeight' | 'span' | 'overhangDeg'>,
@@ -71,7 +73,10 @@ export function dimensionsOf(
   const deckLayers = Math.max(2, Math.round(DECK_HEIGHT / layer));
 
   const digits = reliefFor(bead, layer, rung);
-  const left = Math.max(larger.left, reliefWidth('000', digits) + 2 * 1.6);
+  const left = Math.max(
+    larger.left,
+    larger.bare ? BARE * bead : reliefWidth('000', digits) + 2 * 1.6,
+  );
 
   const side = postSide(bead);
   const depth = Math.max(larger.depth, side + 4);
@@ -85,12 +90,12 @@ export function dimensionsOf(
     deckLayers,
     left,
     right,
-    end: right + Math.max(larger.body, 14 * bead),
+    end: right + Math.max(larger.body, (larger.bare ? BARE : 14) * bead),
     depth,
     post: {
       side,
       waist: Math.max(POST.waist, POST.waistBeads * bead),
-      height: POST_SHARE * (rung - deckLayers * layer),
+      height: larger.bare ? 0 : POST_SHARE * (rung - deckLayers * layer),
       at: (left + right) / 2,
     },
     prow: { from, tip: from + reach / tan(spec.overhangDeg), reach },
