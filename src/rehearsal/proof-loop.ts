@@ -5,7 +5,7 @@ import { inForce } from '../core/bench/in-force';
 import { settingInfo, type Setting, type Values } from '../core/bench/settings';
 import { LayingMemory } from '../core/deposit/deposit';
 import { makeOf } from '../core/ladders/make';
-import { PROVEN, setOf } from '../core/ladders/proof/sets';
+import { keyOf, PROVEN, setOf } from '../core/ladders/proof/sets';
 import type { LadderKind } from '../core/ladders/types';
 import { snap } from '../core/numbers';
 import { findValue } from '../core/reading/find-value';
@@ -91,7 +91,7 @@ export class ProofLoop {
 }
 
 const specOf = (side: 'before' | 'after', set: Values): Record<string, number> =>
-  Object.fromEntries(Object.entries(set).map(([setting, value]) => [`${side}-${setting}`, value]));
+  Object.fromEntries(Object.entries(set).map(([setting, value]) => [keyOf(side, setting), value]));
 
 /** Values of one set for the settings that another has. */
 const withSame = (all: Values, like: Values): Values =>

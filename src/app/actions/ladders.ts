@@ -7,7 +7,7 @@ import type { Bench } from '@/core/bench/bench';
 import { DEFAULT_NOZZLE, FILAMENTS, MACHINES } from '@/core/bench/presets';
 import { addsUp, type Setting } from '@/core/bench/settings';
 import { specFor, whyNot } from '@/core/ladders/make';
-import { isProvable } from '@/core/ladders/proof/sets';
+import { isProvable, keyOf } from '@/core/ladders/proof/sets';
 import { kindFor, kindOf } from '@/core/ladders/registry';
 import type { LadderKind } from '@/core/ladders/types';
 import { defaultWeights } from '@/core/reading/gather';
@@ -67,7 +67,7 @@ function drawnBefore(entries: readonly Entry[]): Record<string, number> {
       .slice(i + 1)
       .find((one) => one.setting === entry.setting && one.simulated === entry.simulated);
     const stands = entry.replacedAt === null && isProvable(entry.setting);
-    return stands && earlier ? [[`before-${entry.setting}`, earlier.value] as const] : [];
+    return stands && earlier ? [[keyOf('before', entry.setting), earlier.value] as const] : [];
   });
   return { ...Object.fromEntries(before), seed: 1 + Math.floor(Math.random() * 1e9) };
 }

@@ -53,6 +53,8 @@ const AS_GOOD = 0.5;
 const OUTLIER = 3;
 /** Log evidence from which the value is said to fall. */
 const EVIDENCE = 1.5;
+/** How far no formula of two factors follows a real extruder, as a share. */
+const MISFIT = 0.025;
 /** Standard deviations on both sides that hold 8 of 10. */
 const EIGHT_OF_TEN = 1.28;
 /** Share of the value from which one more map, with finer steps, tells more. */
@@ -190,7 +192,7 @@ function told(
     const { advance, unsure } = fit.at(cell.flow, cell.acceleration);
     const read = of.flatMap((one) => one.advance ?? []);
     const far = fit.far.slice(at, (at += read.length));
-    const wide = EIGHT_OF_TEN * advance * unsure;
+    const wide = EIGHT_OF_TEN * advance * Math.hypot(unsure, MISFIT);
     return {
       ...cell,
       advance: tidy(snap(advance, resolution)),

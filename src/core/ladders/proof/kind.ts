@@ -23,6 +23,7 @@ import type { Field, Warning } from '../types';
 import { boxesOf, footprint, formOf, layersOf, MARKS, type ProofSpec } from './form';
 import {
   differing,
+  keyOf,
   orderOf,
   ownOf,
   PROVEN,
@@ -149,8 +150,8 @@ function check(spec: Spec, bench: Bench): Warning[] {
       warn(
         'stop',
         'no-command',
-        `after-${setting}`,
-        `${bench.machine.name} has no command for ${valuesInWords({ [setting]: spec[`after-${setting}`]! })}.`,
+        keyOf('after', setting),
+        `${bench.machine.name} has no command for ${valuesInWords({ [setting]: spec[keyOf('after', setting)]! })}.`,
         'Give it the same value before and after, or fill in its row among the machine’s commands.',
       ),
     ),
@@ -161,13 +162,13 @@ function check(spec: Spec, bench: Bench): Warning[] {
 const COMMANDED = new Set<string>(['advance', 'acceleration', 'jerk', 'deviation', 'square']);
 
 function heat(spec: Spec, { machine }: Bench): Warning[] {
-  const hottest = Math.max(spec['before-nozzle'] ?? 0, spec['after-nozzle'] ?? 0);
+  const hottest = Math.max(spec.beforeNozzle ?? 0, spec.afterNozzle ?? 0);
   if (hottest <= machine.extruder.hottest) return [];
   return [
     warn(
       'stop',
       'above-hot-end',
-      spec['after-nozzle'] === hottest ? 'after-nozzle' : 'before-nozzle',
+      spec.afterNozzle === hottest ? 'afterNozzle' : 'beforeNozzle',
       `${short(hottest)} °C was asked for; the hot end of ${machine.name} is rated for ${machine.extruder.hottest} °C.`,
       `Stay at or below ${machine.extruder.hottest} °C.`,
     ),

@@ -96,7 +96,7 @@ test('sets that are alike are told, and what a machine cannot be told is refused
   };
   const refused = makeLadder('proof', {}, mute);
   expect(refused.ok ? '' : refused.problems[0]!.what).toContain('has no command for');
-  const hot = makeLadder('proof', { 'after-nozzle': 420 }, bench);
+  const hot = makeLadder('proof', { afterNozzle: 420 }, bench);
   expect(hot.ok ? '' : hot.problems[0]!.what).toContain('420 °C was asked for');
 });
 

@@ -4,6 +4,7 @@ import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
 import { settingInfo, type Setting, type Values } from '../../bench/settings';
 import { seeded } from '../../random';
+import { capital } from '../../text';
 import type { Field } from '../types';
 
 /** What may differ: all that a part of a print shows. Temperature comes last: it alone cannot change twice a layer. */
@@ -30,7 +31,8 @@ export const SWAPS = ['nothing', 'the spool', 'the nozzle', 'something on the ma
 
 export const SIDES = ['before', 'after'] as const;
 export type Side = (typeof SIDES)[number];
-const keyOf = (side: Side, setting: Setting): string => `${side}-${setting}`;
+/** The input of a set that has the value of a setting: `afterRetraction`. */
+export const keyOf = (side: Side, setting: string): string => side + capital(setting);
 
 /** The inputs of both sets. */
 export const SET_FIELDS: Record<string, Field> = Object.fromEntries(
