@@ -128,7 +128,7 @@ function proofStop(
 }
 
 const alone = (ways: readonly LadderKind[]): number =>
-  ways.filter(({ rule }) => rule.kind !== 'plane').length;
+  ways.filter(({ rule }) => rule.kind !== 'plane' && rule.kind !== 'limits').length;
 
 /** Ids of kinds, and of those that were printed in their place before. */
 function printedAs(ways: readonly LadderKind[]): string[] {

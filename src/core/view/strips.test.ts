@@ -31,6 +31,12 @@ test('cells do not lie over each other', () => {
         (typeof a.figures)[number]['box'][],
         (typeof a.figures)[number]['box'][],
       ];
+      expect(
+        a.own.minX < b.own.maxX &&
+          b.own.minX < a.own.maxX &&
+          a.own.minY < b.own.maxY &&
+          b.own.minY < a.own.maxY,
+      ).toBe(false);
       const over = fa.some((p) =>
         fb.some((q) => p.minX < q.maxX && q.minX < p.maxX && p.minY < q.maxY && q.minY < p.maxY),
       );

@@ -12,8 +12,9 @@ export type Strip = {
   /** What the cell is called, and what stands in plastic beside it. */
   name: string;
   mark: string;
-  /** All of it with its signs. */
+  /** All of it with its signs; and what is its alone, beside its neighbours. */
   box: Box;
+  own: Box;
   /** The lowest value first. */
   figures: Figure[];
 };
@@ -21,6 +22,8 @@ export type Strips = { wide: number; tall: number; cells: Strip[] };
 
 /** Signs and ticks of a cell reach this far around its figures, mm; those of values further, at the right. */
 const [SIGNS, VALUES, RAIL] = [8, 11, 3];
+/** Around its figures nothing of another cell is this near, mm. */
+const OWN = 2;
 
 /** @returns null for a print whose rungs are no figures of named cells */
 export function stripsOf(
@@ -54,15 +57,13 @@ export function stripsOf(
         };
       });
       const boxes = figures.map(({ box }) => box);
-      const { minX, minY, maxX, maxY } = growBox(
-        {
-          minX: Math.min(...boxes.map((box) => box.minX)),
-          minY: Math.min(...boxes.map((box) => box.minY)),
-          maxX: Math.max(...boxes.map((box) => box.maxX)),
-          maxY: Math.max(...boxes.map((box) => box.maxY)),
-        },
-        SIGNS,
-      );
+      const bare: Box = {
+        minX: Math.min(...boxes.map((box) => box.minX)),
+        minY: Math.min(...boxes.map((box) => box.minY)),
+        maxX: Math.max(...boxes.map((box) => box.maxX)),
+        maxY: Math.max(...boxes.map((box) => box.maxY)),
+      };
+      const { minX, minY, maxX, maxY } = growBox(bare, SIGNS);
       return {
         index,
         name: label,
@@ -73,6 +74,7 @@ export function stripsOf(
           maxX: Math.min(wide, maxX - SIGNS + VALUES),
           maxY: Math.min(tall, maxY),
         },
+        own: growBox(bare, OWN),
         figures,
       };
     }),

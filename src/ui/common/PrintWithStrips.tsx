@@ -38,7 +38,7 @@ export function PrintWithStrips({ strips, picture, inCell, inFigure, className =
       <div className="absolute inset-0 [&>*]:h-full [&>*]:w-full">{picture}</div>
       {inCell &&
         cells.map((cell) => (
-          <div key={cell.index} className="absolute" style={within(cell.box, sheet)}>
+          <div key={cell.index} className="absolute" style={within(cell.own, sheet)}>
             {inCell(cell)}
           </div>
         ))}

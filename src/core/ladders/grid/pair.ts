@@ -109,7 +109,11 @@ export function pairBase(pair: Pair) {
   return {
     id: pair.id,
     title: pair.title,
-    finds: [up.setting, side.setting] as [Setting, Setting],
+    // What a limit is sought of comes first: that is what the print tells.
+    finds: (pair.limits ? [pair.limits.of, pair.limits.over] : [up.setting, side.setting]) as [
+      Setting,
+      Setting,
+    ],
     spec: schemaOf(fields) as unknown as LadderKind<GridSpec>['spec'],
     fields,
     sentence:
