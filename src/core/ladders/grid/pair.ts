@@ -110,10 +110,7 @@ export function pairBase(pair: Pair) {
     id: pair.id,
     title: pair.title,
     // What a limit is sought of comes first: that is what the print tells.
-    finds: (pair.limits ? [pair.limits.of, pair.limits.over] : [up.setting, side.setting]) as [
-      Setting,
-      Setting,
-    ],
+    finds: (pair.limits ? [pair.limits.of, pair.limits.over] : [up.setting, side.setting]),
     spec: schemaOf(fields) as unknown as LadderKind<GridSpec>['spec'],
     fields,
     sentence:
