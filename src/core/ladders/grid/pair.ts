@@ -106,11 +106,14 @@ export function pairBase(pair: Pair) {
   const unit = (of: Along) => settingInfo(of.setting).unit;
   const [low, high] =
     rows === 'over' ? ['at the bottom', 'at the top'] : ['in front', 'at the rear'];
+  // What a limit is sought of comes first: that is what the print tells.
+  const finds: [Setting, Setting] = pair.limits
+    ? [pair.limits.of, pair.limits.over]
+    : [up.setting, side.setting];
   return {
     id: pair.id,
     title: pair.title,
-    // What a limit is sought of comes first: that is what the print tells.
-    finds: (pair.limits ? [pair.limits.of, pair.limits.over] : [up.setting, side.setting]),
+    finds,
     spec: schemaOf(fields) as unknown as LadderKind<GridSpec>['spec'],
     fields,
     sentence:
