@@ -134,15 +134,16 @@ export const advanceSpeed = patternPair(
             say: `It was best at ${short(value)} mm/s: there the figures are most even.`,
           },
   },
-  (given, bench) => {
+  (given, bench, { columns }) => {
     const spec = given as Spec;
+    const cells = cellsOf(spec, bench);
     return {
       spec,
       ...mapPattern(
-        [cellsOf(spec, bench)],
+        [cells],
         spec,
         bench,
-        ({ speed, flow }) => [short(speed), String(Math.round(10 * flow))],
+        (cell) => [columns[cells.indexOf(cell)]!, String(Math.round(10 * cell.flow))],
         true,
       ),
       held: testConditions(spec.acceleration, bench),

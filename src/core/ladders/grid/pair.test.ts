@@ -105,3 +105,11 @@ test('a shaper check sets the shaper once a layer, and leaves the machine as it 
   const layers = plan.rungs.at(-1)!.layers.last - plan.rungs[0]!.layers.first + 1;
   expect(told.length).toBeLessThan(layers + plan.axes[0]!.steps.length + 4);
 });
+
+test('speeds between whole ones stand in plastic as whole numbers', () => {
+  const bench = benchFor('wren');
+  const spec = { left: 40.5, right: 70.5, columnStep: 10 };
+  const { plan, audit } = good(makeLadder('advance-speed', spec, bench));
+  expect(plan.axes[1]!.steps.map(({ mark }) => mark)).toEqual(['405', '505', '605', '705']);
+  expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
+});
