@@ -223,6 +223,52 @@ test('a simulated print keeps its machine and its picture; a real one has neithe
   ).toEqual([null, 47]);
 });
 
+test('a table goes with its value, into the history and back', () => {
+  const { bench, ladder } = furnished();
+  const entry = {
+    benchId: bench,
+    setting: 'advance' as const,
+    low: null,
+    high: null,
+    base: baseOf(benchFor()),
+    ladderId: ladder,
+    simulated: false,
+    foundAt: AT,
+  };
+  const rows = [{ advance: 0.05, flow: 4, acceleration: 2000, speed: 50 }];
+  ledger(db).put({ ...entry, value: 0.05, rows });
+  expect(ledger(db).current(bench)[0]!.rows).toEqual(rows);
+  const later = ledger(db).put({ ...entry, value: 0.06, foundAt: '2026-11-03T08:00:00.000Z' });
+  expect(ledger(db).current(bench)[0]!.rows).toBeNull();
+  expect(ledger(db).takeBack(later)).toBe(true);
+  expect(ledger(db).current(bench)[0]!.rows).toEqual(rows);
+});
+
+test('a value is proven by a print, until it is taken back or another value stands', () => {
+  const { bench, ladder } = furnished();
+  const entry = {
+    benchId: bench,
+    setting: 'flow' as const,
+    low: null,
+    high: null,
+    base: baseOf(benchFor()),
+    ladderId: null,
+    simulated: false,
+    foundAt: AT,
+  };
+  const id = ledger(db).put({ ...entry, value: 0.97 });
+  const now = () => ledger(db).current(bench)[0]!;
+  expect(now().provenAt).toBeNull();
+  expect(ledger(db).prove(id, { at: AT, ladder })).toBe(true);
+  expect([now().provenAt, now().provenBy]).toEqual([AT, ladder]);
+  expect(ledger(db).prove(id, null)).toBe(true);
+  expect([now().provenAt, now().provenBy]).toEqual([null, null]);
+  ledger(db).put({ ...entry, value: 0.98 });
+  expect(now().provenAt).toBeNull();
+  // What stands in the history is not proven any more.
+  expect(ledger(db).prove(id, { at: AT, ladder })).toBe(false);
+});
+
 test('the ledger says which values only a simulated machine has shown', () => {
   const { bench, ladder } = furnished();
   const entry = {

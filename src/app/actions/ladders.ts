@@ -43,11 +43,10 @@ export async function setUpLadder(
   if (!bench) return gone('bench');
   if (!kind.ok) return kind;
   if (!typed.success) return gone('ladder');
-  if (kind.value.rule.kind === 'proof')
-    typed.data = { ...drawnBefore(store().ledger.all(bench.id)), ...typed.data };
   const unfit = whyNot(kind.value, bench.bench);
   if (unfit) return fail(unfit);
-  const spec = specFor(kind.value, bench.bench, typed.data);
+  const drawn = kind.value.rule.kind === 'proof' ? drawnBefore(store().ledger.all(bench.id)) : {};
+  const spec = specFor(kind.value, bench.bench, { ...drawn, ...typed.data });
   if (!spec.ok) return spec;
   const id = store().ladders.add({
     benchId: bench.id,

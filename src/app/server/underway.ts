@@ -1,19 +1,24 @@
 /** What is under way on a bench, ladder by ladder. */
 
 import 'server-only';
-import type { Underway } from '@/core/route/route';
+import { stillUnderway, type Underway } from '@/core/route/route';
 import type { Progress } from '@/store/ladders';
 import { store } from './store';
 
 export const stateOf = ({ print, begun, partial }: Progress): Underway['state'] =>
   print === null ? 'designed' : begun === 0 ? 'printed' : partial > 0 ? 'reading' : 'read';
 
-/** The newest ladder first. Ladders whose value went into the ledger are no longer under way. */
+/** The newest ladder first. */
 export function underwayOf(benchId: number): Underway[] {
   const { ladders, ledger } = store();
-  const settled = new Set(ledger.current(benchId).map(({ ladderId }) => ladderId));
-  return ladders
-    .progress(benchId)
-    .filter(({ id }) => !settled.has(id))
-    .map((one) => ({ kind: one.kind, ladder: one.id, state: stateOf(one) }));
+  const current = ledger.current(benchId);
+  const settled = new Set(current.flatMap(({ ladderId, provenBy }) => [ladderId, provenBy]));
+  return stillUnderway(
+    ladders.progress(benchId).map((one) => ({
+      kind: one.kind,
+      ladder: one.id,
+      state: stateOf(one),
+      settled: settled.has(one.id),
+    })),
+  );
 }

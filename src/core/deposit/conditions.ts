@@ -71,6 +71,7 @@ export function conditionsOf(
     bridgeFlow,
     bridgeSpeed,
     bridgeFan,
+    fan,
     retraction,
     retractSpeed,
     restartExtra,
@@ -100,7 +101,7 @@ export function conditionsOf(
       travelAcceleration: machine.limits.travelAcceleration,
       drawing: retraction / retractSpeed + (retraction + restartExtra) / restartSpeed,
     },
-    fan: { print: filament.fan.print, bridge: bridgeFan },
+    fan: { print: fan, bridge: bridgeFan },
     fanFullAt: FAN_RAMP_LAYERS,
     shortestLayer: filament.shortestLayer,
   };

@@ -107,6 +107,30 @@ export const TOWER_FIELDS = {
   ...PLACE_FIELDS,
 } satisfies Fields;
 
+/** Lean of an overhang that is a part of a form. */
+export const OVERHANG_FIELD: Field = {
+  label: 'Overhang, from vertical',
+  unit: '°',
+  min: 30,
+  max: 70,
+  step: 5,
+  folded: true,
+};
+
+/** Of a filled pad. */
+export const PAD_FIELDS = {
+  size: { label: 'Side of a pad', unit: 'mm', min: 6, max: 40, step: 1 },
+  layers: {
+    label: 'Layers of a pad',
+    unit: '',
+    min: 2,
+    max: 8,
+    step: 1,
+    whole: true,
+    folded: true,
+  },
+} satisfies Fields;
+
 export type Placing = { skirtLoops: number; shiftX: number; shiftY: number; brim?: number };
 
 /** Where kinds stand until the user moves them. */

@@ -47,7 +47,6 @@ const KINDS = [
   ...bridging,
   overhang,
   nozzleAlignment,
-  proof,
   heatRetraction,
   retractionPair,
   bridgeSpeedFan,
@@ -57,6 +56,8 @@ const KINDS = [
   advanceSpeed,
   heatFan,
   flowHeat,
+  // At the top of the route, over all that it speaks of.
+  proof,
 ] as unknown as LadderKind[];
 
 /**

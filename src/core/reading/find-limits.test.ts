@@ -75,8 +75,21 @@ describe('lean and speed', () => {
 
   test('nothing clean anywhere, and too few cells, are said so', () => {
     const poor = good(find('lean-speed', plan, [{ overhang: plan.rungs.map(() => 0) }]));
-    expect(poor.verdict).toBe('no-effect');
     expect(poor.reason).toContain('Nothing is clean anywhere');
+    // No step slower than was printed is left.
+    expect(poor.verdict).toBe('no-effect');
+    const fast = good(
+      makeLadder('lean-speed', { left: 40, right: 76, columnStep: 12 }, bench),
+    ).plan;
+    const slower = good(find('lean-speed', fast, [{ overhang: fast.rungs.map(() => 0) }]));
+    expect(slower.verdict).toBe('edge');
+    expect(slower.next!.grid).toBe(true);
+    expect(slower.next!.ranges.wallSpeed!.to).toBeLessThan(40);
+    const clean = good(find('lean-speed', plan, [{ overhang: plan.rungs.map(() => 4) }]));
+    expect(clean.limits!.rows.every(({ open }) => open)).toBe(true);
+    expect(
+      Math.max(clean.next!.ranges.wallSpeed!.from, clean.next!.ranges.wallSpeed!.to),
+    ).toBeGreaterThan(Math.max(...plan.rungs.map(({ set }) => set.wallSpeed!)));
     const few = find('lean-speed', plan, [{ overhang: [3, 3, 2] as Score[] }]);
     expect(few.ok ? '' : few.problems[0]!.what).toContain('Too few cells');
   });

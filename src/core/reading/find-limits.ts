@@ -18,6 +18,7 @@ import type { Finding, NextLadder } from './finding';
 import { defaultWeights, type Case, type Earlier } from './gather';
 import { isotonic } from './isotonic';
 import { pool } from './pool';
+import { beyond } from './refine';
 import type { Scores } from './types';
 
 /** The limit at one step of the other setting. */
@@ -81,18 +82,19 @@ export function findLimits(given: Case, rule: LimitsRule): Result<Finding> {
   const open = rows.filter((row) => row.open);
   const further =
     open.length > rows.length / 2
-      ? findings.find(({ verdict, next }) => verdict === 'edge' && next)
+      ? said.find(({ row, finding }) => row.open && finding?.next)?.finding?.next
       : undefined;
   return ok({
     ...base,
     verdict: 'value',
     values: [{ setting: rule.of, value: one.value, range: one.range }],
     reason: reasonOf(rows, rule, one),
-    next: further?.next ? gridOf(further.next, plan) : null,
+    next: further ? gridOf(further, plan) : null,
     notes: notesOf(rows, rule),
   });
 }
 
+const GOES_ON = 'It starts one column before the end and goes on beyond it.';
 const DRAWS = 400;
 /** Share of draws beyond an end above which that is what is told. */
 const BEYOND = 0.5;
@@ -166,16 +168,27 @@ function limitsIn(
       at[i]! < 0 ? [] : [{ value: values[at[i]! % values.length]!, score }],
     ),
   );
+  const bounds = given.kind.bounds(given.bench)[of] ?? { min: -Infinity, max: Infinity };
+  const step = Math.abs(values[1]! - values[0]!);
+  /** Where a limit lies that was not printed: past the cleanest, or short of the least clean value. */
+  const ahead = ({ value, open }: Limit): NextLadder | null => {
+    if (value !== null && !open) return null;
+    const last = value === null ? values.at(-1)! : values[0]!;
+    const way = (value === null ? order : -order) as 1 | -1;
+    const range = beyond(last, way, tidy(step), bounds);
+    return range && { ranges: { [of]: range }, rungs: plan.rungs.length, why: GOES_ON };
+  };
   return steps.map((at, i): Said => {
     const all = places[columns.indexOf(at)]!;
     const row = rowOf(at, all, values, { of, end });
+    const next = ahead(row);
     const finding: Finding = {
-      verdict: 'value',
+      verdict: next ? 'edge' : 'value',
       values: [{ setting: of, value: row.value, range: row.range }],
       done: false,
       reason: '',
       evidence: 0,
-      next: null,
+      next,
       curve: [],
       observations: i === 0 ? observations : [],
       notes: [],
@@ -265,9 +278,9 @@ function limitAt(given: Case, rule: LimitsRule, of: Axis, over: Axis, step: numb
   const finding = found.value;
   const [{ value, range }] = finding.values;
   const values = of.steps.map((one) => one.set[rule.of]!);
-  // Clean on every rung: at least that much is.
-  const open = finding.verdict === 'edge' && range !== null;
   const end = rule.end === 'most' ? Math.max(...values) : Math.min(...values);
+  // Clean on every rung: at least that much is, whether the bench allows more or not.
+  const open = range !== null && (finding.verdict === 'edge' || (finding.done && value === end));
   return {
     row: { at, value: open ? end : value, range: open ? [end, end] : range, open },
     finding,

@@ -1,10 +1,11 @@
 import { inForce } from '../bench/in-force';
+import { conditionsOf } from '../deposit/conditions';
 import type { Bench } from '../bench/bench';
 import { formerKinds, kinds } from '../ladders/registry';
 import { SETTING_NAMES, type Setting } from '../bench/settings';
 import { benchFor } from '../testing';
 import { baseOf, staleReasons, tunedIn } from './base';
-import { nextStop, routeOf, type LedgerValue } from './route';
+import { nextStop, routeOf, stillUnderway, type Laddered, type LedgerValue } from './route';
 
 const bench = benchFor();
 const valueOf = (setting: Setting, value: number, on: Bench = bench, times = 1): LedgerValue => ({
@@ -205,8 +206,7 @@ test('proof stands at the top: reached when every value that it speaks of is pro
   const top = (values: LedgerValue[]) =>
     routeOf(bench, values, []).find(({ kind }) => kind === 'proof')!;
   const proven = [valueOf('flow', 0.97), valueOf('retraction', 4)];
-  const [, ...after] = routeOf(bench, [], []).filter(({ onDemand }) => !onDemand);
-  expect(after.at(-1)!.kind).not.toBe('first-layer');
+  expect(routeOf(bench, [], []).at(-1)!.kind).toBe('proof');
   // With nothing found there is nothing to prove.
   expect(top([])).toMatchObject({ state: 'open', onDemand: true, says: null });
   expect(top(proven)).toMatchObject({ state: 'fresh', says: '2 of 2 values proven' });
@@ -214,4 +214,30 @@ test('proof stands at the top: reached when every value that it speaks of is pro
   expect(top([...proven, fresh])).toMatchObject({ state: 'open', says: '2 of 3 values proven' });
   // A value of a simulated machine beside a real one is not asked for.
   expect(top([...proven, { ...fresh, setting: 'flow', simulated: true }]).state).toBe('fresh');
+});
+
+test('what was set up before a ladder of its kind that is settled waits for nobody, nor does a proof that is read', () => {
+  const one = (ladder: number, kind: string, state: Laddered['state'], settled = false) => ({
+    ladder,
+    kind,
+    state,
+    settled,
+  });
+  const left = stillUnderway([
+    one(9, 'advance-map', 'designed'),
+    one(8, 'advance-map', 'read', true),
+    // The first print of that map, read as well.
+    one(7, 'advance-map', 'read'),
+    one(6, 'proof', 'read'),
+    one(5, 'proof', 'reading'),
+    one(4, 'temperature', 'read'),
+  ]);
+  expect(left.map(({ ladder }) => ladder)).toEqual([9, 5, 4]);
+  expect(left[0]).not.toHaveProperty('settled');
+});
+
+test('a fan that was found is what every ladder is printed with', () => {
+  const found: Bench = { ...bench, tuned: { fan: 0.35 } };
+  expect(conditionsOf(found, 0.2, 40).fan.print).toBe(0.35);
+  expect(conditionsOf(bench, 0.2, 40).fan.print).toBe(bench.filament.fan.print);
 });

@@ -48,6 +48,25 @@ export type Stop = {
   underway: Underway | null;
 };
 
+/** A ladder of a bench, as much of it as says whether it is still under way. */
+export type Laddered = Underway & { settled: boolean };
+
+/**
+ * Ladders that still wait for somebody, the newest first. What went into the ledger, or proved what is in it, is done,
+ * and so is what was set up before it of the same kind; a proof has nothing to save, and is done once it is read.
+ *
+ * @param all the newest first
+ */
+export function stillUnderway(all: readonly Laddered[]): Underway[] {
+  const past = new Set<string>();
+  return all.flatMap(({ settled, ...one }) => {
+    if (settled) past.add(one.kind);
+    const kind = kinds().find(({ id }) => id === one.kind);
+    const read = kind?.rule.kind === 'proof' && one.state === 'read';
+    return past.has(one.kind) || read ? [] : [one];
+  });
+}
+
 /** Two values that are tuned with each other ask for each other again once, not for ever (domain.md §9). */
 const TIMES_OF_PAIR = 2;
 

@@ -33,6 +33,8 @@ type Props = {
   kept: KeptReading;
   place: Omit<Place, 'over'>;
   measures: MeasureField[];
+  /** Whether the best row of a column may be tapped instead. */
+  tapped: boolean;
   photos: PrintPhotos;
   readingId: number;
 };
@@ -48,8 +50,7 @@ const CELL_WORDS: Record<Mode, string> = {
 export function ReadScreen(props: Props) {
   const { ladderId, picture, rungs, cells, criteria, height, width } = props;
   const wide = cells !== null && liesWide({ height, width });
-  // Side by side alone there is no column whose rows could be compared.
-  const modes = cells && cells.rows.length > 1 ? CELL_MODES : RUNG_MODES;
+  const modes = props.tapped ? CELL_MODES : RUNG_MODES;
   const reading = useReading(props.readingId, props.kept);
   const photos = usePhotos(props.photos);
   const [place, setPlace] = useState<Place>({ ...props.place, over: false });
@@ -126,7 +127,7 @@ export function ReadScreen(props: Props) {
             ArrowLeft: () => move(0, -1),
             ArrowRight: () => move(0, 1),
             c: () => go({ criterion: (place.criterion + 1) % criteria.length }),
-            b: () => choose(place.rung),
+            b: () => props.tapped && choose(place.rung),
           }
         : {
             ArrowUp: () => go({ rung: place.rung + 1 }),
@@ -298,7 +299,8 @@ export function ReadScreen(props: Props) {
         </div>
         <p className="soft max-lg:hidden">
           Keys: 0 to 4 score and go on, x can’t tell, arrows move,
-          {cells && ' c next criterion, b best of its column,'} u undo, m turns the order.
+          {cells && ' c next criterion,'}
+          {props.tapped && ' b best of its column,'} u undo, m turns the order.
         </p>
       </section>
       {props.measures.length > 0 && (

@@ -124,7 +124,7 @@ const kind = towerKind<Spec>({
   id: 'shaper-check',
   title: 'Shaper check',
   finds: ['acceleration'],
-  spec: schemaOf(fields) as never,
+  spec: schemaOf(fields) as unknown as LadderKind<Spec>['spec'],
   fields,
   sentence:
     'Climb from {from} mm/s² at the bottom to {to} mm/s² at the top in steps of {step} mm/s², {growing}; each rung twice: ' +

@@ -6,7 +6,7 @@ import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { climb } from '../climb';
 import { labelsOf, movedTo, rearward } from '../climbing';
 import { carryBySlicing, inBounds, standsAt } from '../commands';
-import { FLAT_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
+import { FLAT_FIELDS, PAD_FIELDS, PLACED, rangeFields, schemaOf } from '../fields';
 import { wholeSteps } from '../guards';
 import {
   filled,
@@ -25,16 +25,7 @@ const GAP = 3;
 
 const fields = {
   ...rangeFields('flow', [0.5, 1.5], 0.01, ['Front', 'Rear']),
-  size: { label: 'Side of a pad', unit: 'mm', min: 6, max: 40, step: 1 },
-  layers: {
-    label: 'Layers of a pad',
-    unit: '',
-    min: 2,
-    max: 8,
-    step: 1,
-    whole: true as const,
-    folded: true as const,
-  },
+  ...PAD_FIELDS,
   ...FLAT_FIELDS,
 };
 type Spec = { [K in keyof typeof fields]: number };

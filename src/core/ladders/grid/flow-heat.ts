@@ -6,7 +6,7 @@ import { beadPitch } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf } from '../../deposit/conditions';
 import { climb } from '../climb';
 import { carryBySlicing } from '../commands';
-import { FLAT_FIELDS, PLACED } from '../fields';
+import { FLAT_FIELDS, PAD_FIELDS, PLACED } from '../fields';
 import { filled, flatText, signHeight, signWidth, type PatternRung } from '../flat-pattern';
 import { temperature } from '../temperature/kind';
 import type { Field } from '../types';
@@ -18,16 +18,7 @@ const [OVER, GAP] = [3, 3];
 const COLUMNS = 4;
 
 const fields: Record<string, Field> = {
-  size: { label: 'Side of a pad', unit: 'mm', min: 6, max: 40, step: 1 },
-  layers: {
-    label: 'Layers of a pad',
-    unit: '',
-    min: 2,
-    max: 8,
-    step: 1,
-    whole: true,
-    folded: true,
-  },
+  ...PAD_FIELDS,
   ...FLAT_FIELDS,
 };
 

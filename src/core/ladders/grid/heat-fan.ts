@@ -3,7 +3,7 @@
 import type { Bench } from '../../bench/bench';
 import { tidy } from '../../numbers';
 import { climb } from '../climb';
-import { TOWER_FIELDS } from '../fields';
+import { OVERHANG_FIELD, TOWER_FIELDS } from '../fields';
 import { usualWalls } from '../one-setting';
 import { dimensionsOf, section } from '../temperature/form';
 import { temperature } from '../temperature/kind';
@@ -23,14 +23,7 @@ const FASTEST = 20;
 
 const fields: Record<string, Field> = {
   span: { label: 'Span', unit: 'mm', min: 8, max: 40, step: 1, folded: true },
-  overhangDeg: {
-    label: 'Overhang, from vertical',
-    unit: '°',
-    min: 30,
-    max: 70,
-    step: 5,
-    folded: true,
-  },
+  overhangDeg: OVERHANG_FIELD,
   ...TOWER_FIELDS,
 };
 

@@ -4,7 +4,7 @@
  */
 
 import type { Bench } from '../../bench/bench';
-import { valueLine } from '../../bench/settings';
+import { isCommanded, settingInfo, valueLine } from '../../bench/settings';
 import { waitsForButton } from '../../dialect/dialect';
 import { beadArea } from '../../deposit/bead';
 import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditions';
@@ -14,14 +14,16 @@ import { short, tidy } from '../../numbers';
 import { valuesInWords } from '../../plan/axes';
 import type { Axis } from '../../plan/plan';
 import { carryBySlicing, carryByCommand } from '../commands';
-import { choice, PLACE_FIELDS, PLACED, schemaOf, TOWER_FIELDS } from '../fields';
+import { choice, OVERHANG_FIELD, PLACE_FIELDS, PLACED, schemaOf, TOWER_FIELDS } from '../fields';
 import { fitting } from '../fitting';
 import { warn } from '../guards';
 import { narrowestSpan } from '../temperature/form';
+import { wideEnough } from '../temperature/kind';
 import { towerKind } from '../tower-kind';
-import type { Field, Warning } from '../types';
+import type { Field, LadderKind, Warning } from '../types';
 import { boxesOf, footprint, formOf, layersOf, MARKS, type ProofSpec } from './form';
 import {
+  ABSENT,
   differing,
   keyOf,
   orderOf,
@@ -30,6 +32,7 @@ import {
   SET_FIELDS,
   standsOver,
   SWAPS,
+  tooLow,
   usualSets,
 } from './sets';
 
@@ -62,14 +65,7 @@ const fields: Record<string, Field> = {
   body: { label: 'Width of the body', unit: 'mm', min: 8, max: 80, step: 1, folded: true },
   depth: { label: 'Depth', unit: 'mm', min: 8, max: 80, step: 1, folded: true },
   span: { label: 'Bridge, free length', unit: 'mm', min: 8, max: 60, step: 1, folded: true },
-  overhangDeg: {
-    label: 'Overhang, from vertical',
-    unit: '°',
-    min: 30,
-    max: 70,
-    step: 5,
-    folded: true,
-  },
+  overhangDeg: OVERHANG_FIELD,
   seed: {
     label: 'Draw of A and B',
     unit: '',
@@ -110,7 +106,7 @@ function defaults(bench: Bench): Spec {
 function check(spec: Spec, bench: Bench): Warning[] {
   const settings = differing(spec);
   const untold = settings.filter(
-    (setting) => COMMANDED.has(setting) && valueLine(setting, 1, bench) === null,
+    (setting) => isCommanded(setting) && valueLine(setting, 1, bench) === null,
   );
   return [
     ...(settings.length === 0 && spec.swap === 0
@@ -155,11 +151,20 @@ function check(spec: Spec, bench: Bench): Warning[] {
         'Give it the same value before and after, or fill in its row among the machine’s commands.',
       ),
     ),
+    ...tooLow(spec).map(({ key, setting, least }) => {
+      const { title, unit } = settingInfo(setting);
+      return warn(
+        'stop',
+        'out-of-bounds',
+        key,
+        `${short(spec[key]!)} ${unit} of ${title} was asked for; it begins at ${short(least)}.`,
+        `Enter ${short(least)} ${unit} or more; ${ABSENT} stands for a setting that the machine does not have.`,
+      );
+    }),
     ...heat(spec, bench),
+    ...wideEnough(spec, bench),
   ];
 }
-
-const COMMANDED = new Set<string>(['advance', 'acceleration', 'jerk', 'deviation', 'square']);
 
 function heat(spec: Spec, { machine }: Bench): Warning[] {
   const hottest = Math.max(spec.beforeNozzle ?? 0, spec.afterNozzle ?? 0);
@@ -187,7 +192,7 @@ const kind = towerKind<Spec>({
   id: 'proof',
   title: 'Proof',
   finds: ['retraction', ...PROVEN.filter((setting) => setting !== 'retraction')],
-  spec: schemaOf(fields) as never,
+  spec: schemaOf(fields) as unknown as LadderKind<Spec>['spec'],
   fields,
   sentence:
     'The same part twice, {rungHeight} mm tall, with the values before and with those after; walls at {speed} mm/s. ' +
@@ -254,5 +259,8 @@ function waiting(layout: Layout, spec: Spec): Layout {
 
 export const proof = fitting(
   { ...kind, lay: (spec, bench, memory) => waiting(kind.lay(spec, bench, memory), spec) },
-  (usual) => [{ ...usual, ...SMALL, span: Math.max(SMALL.span, Math.min(usual.span, SMALL.span)) }],
+  (usual) => [
+    { ...usual, ...SMALL },
+    { ...usual, ...SMALL, span: usual.span },
+  ],
 );

@@ -96,6 +96,14 @@ test('sets that are alike are told, and what a machine cannot be told is refused
   };
   const refused = makeLadder('proof', {}, mute);
   expect(refused.ok ? '' : refused.problems[0]!.what).toContain('has no command for');
+  for (const [key, value] of Object.entries({ afterRetraction: -0.5, beforeAcceleration: 3 })) {
+    const low = makeLadder('proof', { [key]: value }, benchOf('wren'));
+    expect(low.ok ? '' : low.problems[0]!.where).toBe(key);
+  }
+  expect(makeLadder('proof', { afterRetraction: 500 }, benchOf('wren')).ok).toBe(false);
+  // A span without room for a post between its bodies.
+  const narrow = makeLadder('proof', { span: 8 }, benchOf('wren'));
+  expect(narrow.ok ? '' : narrow.problems[0]!.where).toBe('span');
   const hot = makeLadder('proof', { afterNozzle: 420 }, bench);
   expect(hot.ok ? '' : hot.problems[0]!.what).toContain('420 °C was asked for');
 });

@@ -7,21 +7,23 @@ import { seeded } from '../../random';
 import { capital } from '../../text';
 import type { Field } from '../types';
 
-/** What may differ: all that a part of a print shows. Temperature comes last: it alone cannot change twice a layer. */
-export const PROVEN = [
-  'flow',
-  'retraction',
-  'retractSpeed',
-  'advance',
-  'acceleration',
-  'jerk',
-  'deviation',
-  'square',
-  'bridgeFlow',
-  'bridgeSpeed',
-  'bridgeFan',
-  'nozzle',
-] as const satisfies readonly Setting[];
+/** What may differ, all that a part of a print shows, and the ends of what may be asked for. */
+const ENDS = {
+  flow: [0.5, 1.5],
+  retraction: [0, 20],
+  retractSpeed: [1, 200],
+  advance: [0, 2],
+  acceleration: [50, 100_000],
+  jerk: [0.5, 200],
+  deviation: [0.001, 2],
+  square: [0.5, 200],
+  bridgeFlow: [0.5, 1.5],
+  bridgeSpeed: [3, 200],
+  bridgeFan: [0, 1],
+  nozzle: [150, 450],
+} as const satisfies Partial<Record<Setting, readonly [number, number]>>;
+type Provable = keyof typeof ENDS;
+export const PROVEN = Object.keys(ENDS) as [Provable, ...Provable[]];
 
 /** What stands for a setting that a machine does not have. */
 export const ABSENT = -1;
@@ -45,7 +47,7 @@ export const SET_FIELDS: Record<string, Field> = Object.fromEntries(
           label: `${side === 'before' ? 'Before' : 'After'}: ${title}`,
           unit,
           min: ABSENT,
-          max: 100_000,
+          max: ENDS[setting][1],
           step: resolution,
           folded: true,
         },
@@ -104,10 +106,22 @@ export function orderOf({ seed, swap }: Spec): [Side, Side] {
     : ['after', 'before'];
 }
 
+/** Values under what a setting may have: above, the inputs themselves end. */
+export const tooLow = (spec: Spec): { key: string; setting: Setting; least: number }[] =>
+  SIDES.flatMap((side) =>
+    PROVEN.flatMap((setting) => {
+      const key = keyOf(side, setting);
+      const [least] = ENDS[setting];
+      const value = spec[key];
+      return value === undefined || value === ABSENT || value >= least
+        ? []
+        : [{ key, setting, least }];
+    }),
+  );
+
 /** Whether the two stand over each other: what changes slowly, or by hand, cannot change twice a layer. */
 export const standsOver = (spec: Spec): boolean =>
   (spec.swap ?? 0) > 0 || differing(spec).includes('nozzle');
 
 /** Whether a proof can speak of a setting. */
-export const isProvable = (setting: Setting): boolean =>
-  (PROVEN as readonly Setting[]).includes(setting);
+export const isProvable = (setting: Setting): boolean => setting in ENDS;

@@ -7,7 +7,7 @@ import { beadWidthOf, layerHeightOf, surelyMelted } from '../../deposit/conditio
 import { short, tidy } from '../../numbers';
 import { climb } from '../climb';
 import { movedTo, upward } from '../climbing';
-import { PLACE_FIELDS } from '../fields';
+import { OVERHANG_FIELD, PLACE_FIELDS } from '../fields';
 import { warn, wholeSteps } from '../guards';
 import { towerKind } from '../tower-kind';
 import type { Warning } from '../types';
@@ -38,14 +38,7 @@ export const temperature = towerKind<Spec>({
     walls: { label: 'Walls', unit: '', min: 1, max: 3, step: 1, folded: true },
     speed: { label: 'Wall speed', unit: 'mm/s', min: 10, max: 300, step: 5 },
     layerHeight: { label: 'Layer height', unit: 'mm', min: 0.05, max: 1, step: 0.05, folded: true },
-    overhangDeg: {
-      label: 'Overhang, from vertical',
-      unit: '°',
-      min: 30,
-      max: 70,
-      step: 5,
-      folded: true,
-    },
+    overhangDeg: OVERHANG_FIELD,
     span: { label: 'Bridge, free length', unit: 'mm', min: 8, max: 60, step: 1, folded: true },
     brim: { label: 'Brim', unit: 'mm', min: 0, max: 20, step: 1, folded: true },
     ...PLACE_FIELDS,
@@ -176,7 +169,7 @@ function heat({ from, to }: Spec, { machine, filament }: Bench): Warning[] {
 }
 
 /** A post must fit into the span. */
-function wideEnough({ span }: Spec, { nozzle }: Bench): Warning[] {
+export function wideEnough({ span }: Pick<Spec, 'span'>, { nozzle }: Bench): Warning[] {
   const room = narrowestSpan(nozzle.diameter);
   if (span >= room) return [];
   return [

@@ -65,6 +65,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
   const run = wires.runOf(open.print.id);
   const stands = onSharedAxis(open.plan);
   const typed = (kind.measures ?? []).filter(({ tapped }) => !tapped);
+  const tapped = stands.cells !== null && (kind.measures ?? []).some((one) => one.tapped);
   const measures = typed.map(({ choices, ...one }) => ({
     ...one,
     choices: choices?.(open.plan) ?? null,
@@ -161,10 +162,10 @@ export default async function ReadPage({ params, searchParams }: Props) {
           kept={kept}
           photos={pictures}
           measures={measures}
+          tapped={tapped}
           place={{
             ...place,
-            mode:
-              place.mode === 'best' && (stands.cells?.rows.length ?? 1) < 2 ? 'rung' : place.mode,
+            mode: place.mode === 'best' && !tapped ? 'rung' : place.mode,
             rung: Math.min(place.rung, open.plan.rungs.length - 1),
             criterion: Math.min(place.criterion, kind.criteria.length - 1),
           }}
