@@ -114,7 +114,7 @@ db.transaction(() => {
   // And how pressure advance falls with speed.
   tryOut(fast, 'advance-map', READY[0]!, 'brine', 0.2, { from: 0.018, to: 0.09, step: 0.012 });
   // What the last temperature brought.
-  tryOut(fast, 'proof', READY[0]!, 'brine', 0.1, { beforeNozzle: 262, seed: 3 });
+  tryOut(fast, 'proof', READY[0]!, 'brine', 0.1, { beforeNozzle: 268, seed: 3 });
   places(db).set('bench', String(main));
 })();
 // A lantern post that Ines sliced herself, to make a ladder of.

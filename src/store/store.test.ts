@@ -235,9 +235,12 @@ test('a table goes with its value, into the history and back', () => {
     simulated: false,
     foundAt: AT,
   };
-  const rows = [{ advance: 0.05, flow: 4, acceleration: 2000, speed: 50 }];
+  const rows = [{ lean: 42, speed: 88, advance: 0.05 }];
   ledger(db).put({ ...entry, value: 0.05, rows });
   expect(ledger(db).current(bench)[0]!.rows).toEqual(rows);
+  // Columns come back in their order: it is that in which they are pasted.
+  const [kept] = ledger(db).current(bench);
+  expect(Object.keys(kept!.rows![0]!)).toEqual(Object.keys(rows[0]!));
   const later = ledger(db).put({ ...entry, value: 0.06, foundAt: '2026-11-03T08:00:00.000Z' });
   expect(ledger(db).current(bench)[0]!.rows).toBeNull();
   expect(ledger(db).takeBack(later)).toBe(true);

@@ -70,7 +70,7 @@ describe('lean and speed', () => {
     expect(Object.keys(rows[0]!).sort()).toEqual(['lean', 'speed']);
     // What was chosen for a map and is not here is left out: the rest is written.
     expect(rowsText(rows, USUAL_STYLE).split('\n')[0]).toMatch(/^\d+, \d+$/);
-    expect(rowsCsv(rows).split('\r\n')[0]).toBe('Speed (mm/s),Lean (°)');
+    expect(rowsCsv(rows).split('\r\n')[0]).toBe('Lean (°),Speed (mm/s)');
   });
 
   test('nothing clean anywhere, and too few cells, are said so', () => {

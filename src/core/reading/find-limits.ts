@@ -15,6 +15,7 @@ import { normal, seeded } from '../random';
 import { crossingOf, findClean, onSafeSide } from './clean';
 import { tidyRange } from './find';
 import type { Finding, NextLadder } from './finding';
+import { inTable } from './found-rows';
 import { defaultWeights, type Case, type Earlier } from './gather';
 import { isotonic } from './isotonic';
 import { pool } from './pool';
@@ -345,8 +346,8 @@ function reasonOf(rows: readonly Limit[], { of, over, end }: LimitsRule, one: Kn
   );
   const spread = mean(rows.map(({ value }) => (value === one.value ? 0 : 1)));
   return (
-    `The ${end} ${info.title} that is clean, ${info.unit}, by ${other.title}: ${said.join('; ')}.` +
-    (spread === 0 ? ` ${capital(other.title)} makes no difference that is seen.` : '')
+    `The ${end} ${info.title} that is clean, ${info.unit}, by ${inTable(over)}: ${said.join('; ')}.` +
+    (spread === 0 ? ` ${capital(inTable(over))} makes no difference that is seen.` : '')
   );
 }
 

@@ -232,7 +232,7 @@ function told(
         range: tidyRange([Math.max(0, value - spread), value + spread], resolution / 10),
       },
     ],
-    done: next === null,
+    done: false,
     reason: beyond
       ? 'In most cells the best figure is the last of its strip: the answer may lie beyond it.'
       : reasonOf(map, value),

@@ -1,8 +1,8 @@
 /** The table that goes with a finding, as rows that are kept and pasted; empty where there is none. */
 
-import type { Setting } from '../bench/settings';
+import { settingInfo, type Setting } from '../bench/settings';
 import type { Finding } from './finding';
-import type { Column, Row } from './rows';
+import { COLUMNS, type Column, type Row } from './rows';
 
 /** Columns of settings, and how many of a setting's unit make one of the column's. */
 const AS_COLUMN: Partial<Record<Setting, [Column, number]>> = {
@@ -12,6 +12,12 @@ const AS_COLUMN: Partial<Record<Setting, [Column, number]>> = {
   shaper: ['shaper', 1],
   acceleration: ['acceleration', 1],
 };
+
+/** What a setting is called where it is a column. */
+export function inTable(setting: Setting): string {
+  const [column] = AS_COLUMN[setting] ?? [];
+  return column ? COLUMNS[column].title.toLowerCase() : settingInfo(setting).title;
+}
 
 export function rowsOfFinding({ map, limits }: Pick<Finding, 'map' | 'limits'>): Row[] {
   if (map)

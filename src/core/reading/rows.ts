@@ -52,9 +52,8 @@ export const USUAL_STYLE: RowStyle = {
 const numberOf = (row: Row, column: Column): string =>
   String(tidy(Number((row[column] ?? 0).toFixed(COLUMNS[column].decimals))));
 
-/** Columns that a table has. */
-export const columnsOf = ([first = {}]: readonly Row[]): Column[] =>
-  COLUMN_NAMES.filter((column) => first[column] !== undefined);
+/** Columns that a table has, in the order in which they were found. */
+export const columnsOf = ([first = {}]: readonly Row[]): Column[] => Object.keys(first) as Column[];
 
 /** Columns that are written: those that were chosen and are there, or all where none of them is. */
 export function writtenColumns(rows: readonly Row[], { columns }: RowStyle): Column[] {

@@ -35,6 +35,9 @@ export const fitting = ({ from, to }: { from: number; to: number }) => ({
   lineHeight: 1,
 });
 
+/** Room beside the name of a row, and of each of its letters, rem. */
+const [NAME_REM, LETTER_REM] = [1.25, 0.7];
+
 /** Rows of a grid as other prints have rungs. */
 export const rowsOf = ({ rows }: Cells): Row[] =>
   rows.map((row) => ({ ...row, z: { from: row.from, to: row.to } }));
@@ -47,6 +50,7 @@ export function PrintWithCells({ cells, picture, inCell, row, over, ...rest }: P
       <PrintWithRows
         {...rest}
         rungs={rowsOf(cells)}
+        besideAtLeast={`${NAME_REM + LETTER_REM * Math.max(...cells.rows.map(({ name }) => name.length))}rem`}
         picture={
           <div className="relative">
             <div className="absolute inset-0 [&>*]:h-full [&>*]:w-full">{picture}</div>

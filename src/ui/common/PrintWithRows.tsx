@@ -25,8 +25,9 @@ type Props<R extends RowRung> = {
    * of all, `--beside` for the rows. The print takes all that is left.
    */
   className?: string;
-  /** Width of the rows, where it follows from what stands in them. */
+  /** Width of the rows, where it follows from what stands in them, and what they take at least. */
   beside?: string;
+  besideAtLeast?: string;
   /** Leaves the print out on a phone, where both would be too small to read. */
   rowsOnPhone?: boolean;
 };
@@ -63,11 +64,12 @@ export function PrintWithRows<R extends RowRung>({
   foot,
   className = '',
   beside,
+  besideAtLeast = '0px',
   rowsOnPhone = false,
 }: Props<R>) {
   const scale = {
     '--rungs': rungs.length,
-    '--mm': `min(calc(var(--tall) / ${height}), calc((var(--room) - var(--beside) - ${RULER}) / ${width + 2}))`,
+    '--mm': `min(calc(var(--tall) / ${height}), calc((var(--room) - max(var(--beside), ${besideAtLeast}) - ${RULER}) / ${width + 2}))`,
     ...(beside ? { '--beside': beside } : {}),
   } as CSSProperties;
   return (
@@ -110,7 +112,7 @@ export function PrintWithRows<R extends RowRung>({
         </div>
         <ol
           className="relative min-w-0 flex-1"
-          style={{ minWidth: 'var(--beside)' }}
+          style={{ minWidth: `max(var(--beside), ${besideAtLeast})` }}
           aria-label="Rungs, lowest first"
         >
           {rungs.map((rung) => (

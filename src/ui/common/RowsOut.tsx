@@ -57,6 +57,9 @@ export function RowsOut({ title = 'Rows to paste', rows, style: first, keepStyle
   return (
     <section className="rule-above" aria-label={title}>
       <h2>{title}</h2>
+      <p className="soft">
+        {columns.map((column) => `${COLUMNS[column].title}, ${COLUMNS[column].unit}`).join(' · ')}
+      </p>
       <textarea
         ref={area}
         readOnly

@@ -3,6 +3,7 @@
 import { settingInfo } from '@/core/bench/settings';
 import { short } from '@/core/numbers';
 import type { Limit, Limits } from '@/core/reading/find-limits';
+import { inTable } from '@/core/reading/found-rows';
 import type { Row, RowStyle } from '@/core/reading/rows';
 import { capital } from '@/core/text';
 import type { Cells } from '@/core/view/cells';
@@ -79,7 +80,7 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
           )}
           <table className="table-sm mt-4 table w-auto">
             <caption className="soft pb-1 text-left">
-              {capital(info.title)} that is clean, by {other.title}
+              {capital(info.title)} that is clean, by {inTable(over)}
             </caption>
             <tbody>
               {limits.rows.map((row) => (

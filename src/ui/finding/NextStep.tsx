@@ -5,7 +5,7 @@ import { ActButton, type Outcome } from '../common/ActButton';
 type Props = { finding: Finding; setUp: (() => Promise<Outcome>) | null };
 
 export function NextStep({ finding, setUp }: Props) {
-  const { verdict, next, done, curve } = finding;
+  const { verdict, next, done, curve, map, limits } = finding;
   return (
     <section className="rule-above">
       <h2>{verdict === 'edge' ? 'Next ladder' : 'To be more certain'}</h2>
@@ -20,13 +20,15 @@ export function NextStep({ finding, setUp }: Props) {
         </>
       ) : (
         <p>
-          {done
-            ? 'The range is as narrow as the machine’s own steps: another ladder would not help.'
-            : curve.length === 0
-              ? 'Measure again, on this print or on another one: the scatter of what you enter says how sure the value is.'
-              : verdict === 'no-effect'
-                ? 'Score the same print again with fresh eyes, or leave the setting as it is.'
-                : 'No wider ladder fits this bench.'}
+          {map || limits
+            ? 'Read the same print again with fresh eyes, or print it once more: what several looks say is surer.'
+            : done
+              ? 'The range is as narrow as the machine’s own steps: another ladder would not help.'
+              : curve.length === 0
+                ? 'Measure again, on this print or on another one: the scatter of what you enter says how sure the value is.'
+                : verdict === 'no-effect'
+                  ? 'Score the same print again with fresh eyes, or leave the setting as it is.'
+                  : 'No wider ladder fits this bench.'}
         </p>
       )}
     </section>

@@ -128,7 +128,7 @@ export function FiguresScreen({ ladderId, picture, strips, marks, where, ...prop
           Tap the figure whose two legs are most alike {where}.{' '}
           <span className="max-lg:hidden">{marks}</span>
         </p>
-        <div className="[--tall:56dvh] lg:[--tall:calc(100dvh-23rem)]">
+        <div className="[--tall:44dvh] lg:[--tall:calc(100dvh-23rem)]">
           <CellClosely
             strips={strips}
             cell={cell}
