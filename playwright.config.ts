@@ -13,7 +13,7 @@ export default defineConfig({
   outputDir: `test-results/${port}`,
   workers: 1,
   timeout: 90_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 25_000 },
   reporter: [['list']],
   forbidOnly: !!process.env.CI,
   use: {

@@ -15,7 +15,7 @@ export async function startTrying(port: number, args: string[]): Promise<Tried> 
   ensurePackages();
   ensureChromium();
   ensureBuild();
-  const server = await ownServer('demo', port, args);
+  const server = await ownServer('demo', port, { args });
   const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
   const computer = await browser.newPage();
   await computer.goto(`${server.address}/phones`);

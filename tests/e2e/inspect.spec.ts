@@ -84,7 +84,8 @@ test('a file from elsewhere is inspected: findings lead to lines, lines to place
 test('in 3D the view turns with keys, and a press finds the stroke', async ({ page }) => {
   await openFile(page, 'mask.gcode', FOREIGN);
   const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
-  await expect(space).toBeVisible();
+  // Without a graphics unit, and beside other work, space takes long to stand.
+  await expect(space).toBeVisible({ timeout: 60_000 });
   await page.waitForTimeout(800);
   const before = await space.screenshot();
   await space.focus();

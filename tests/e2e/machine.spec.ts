@@ -16,9 +16,7 @@ async function connect(page: Page): Promise<void> {
 }
 /** A demo of its own whose machines run many times as fast, with Heron linked to its understudy. */
 async function ownDemo(page: Page, port: number, speed: number) {
-  process.env.ASH_UNDERSTUDY_SPEED = String(speed);
-  const server = await ownServer('demo', port);
-  delete process.env.ASH_UNDERSTUDY_SPEED;
+  const server = await ownServer('demo', port, { speed });
   await page.goto(`${server.address}/bench/1/machine`);
   await page.getByRole('button', { name: 'Simulated: Calm day' }).click();
   await expect(page.getByRole('table')).toBeVisible();

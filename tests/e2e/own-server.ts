@@ -7,15 +7,23 @@ import { join } from 'node:path';
 
 export type OwnServer = { address: string; data: string; stop: () => Promise<void> };
 
-/** Starts `demo` (filled) or `start` (empty) on a folder of its own. */
+/**
+ * Starts `demo` (filled) or `start` (empty) on a folder of its own; simulated machines run `speed` times as fast as
+ * real ones.
+ */
 export async function ownServer(
   script: 'demo' | 'start',
   port: number,
-  args: string[] = [],
+  { args = [], speed }: { args?: string[]; speed?: number } = {},
 ): Promise<OwnServer> {
   const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
   const child = spawn('node', [`scripts/${script}.mjs`, ...args], {
-    env: { ...process.env, ASH_DATA: data, PORT: String(port) },
+    env: {
+      ...process.env,
+      ASH_DATA: data,
+      PORT: String(port),
+      ...(speed && { ASH_UNDERSTUDY_SPEED: String(speed) }),
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const address = await new Promise<string>((resolve, reject) => {

@@ -15,7 +15,7 @@ let lan = '';
 let open: BrowserContext[] = [];
 test.beforeAll(async () => {
   test.setTimeout(180_000);
-  server = await ownServer('demo', 4788, ['--lan', LAN]);
+  server = await ownServer('demo', 4788, { args: ['--lan', LAN], speed: 60 });
   lan = server.address.replace('127.0.0.1', LAN);
 });
 test.afterAll(() => server.stop());

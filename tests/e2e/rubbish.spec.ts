@@ -9,7 +9,7 @@ import { ownServer, type OwnServer } from './own-server';
 let server: OwnServer;
 test.beforeAll(async () => {
   test.setTimeout(180_000);
-  server = await ownServer('demo', 4788);
+  server = await ownServer('demo', 4787);
 });
 test.afterAll(() => server.stop());
 

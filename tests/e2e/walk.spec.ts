@@ -46,7 +46,7 @@ const LEAST = 24;
 let server: OwnServer;
 test.beforeAll(async () => {
   test.setTimeout(180_000);
-  server = await ownServer('demo', 4786, ['--lan', '127.0.0.4']);
+  server = await ownServer('demo', 4786, { args: ['--lan', '127.0.0.4'] });
 });
 test.afterAll(() => server.stop());
 
@@ -161,7 +161,12 @@ for (const path of PAGES)
       [PHONE, 'ash'],
     ] as const) {
       await page.setViewportSize(size);
-      await page.evaluate((name) => (document.documentElement.dataset.theme = name), theme);
+      await page.evaluate(async (name) => {
+        document.documentElement.dataset.theme = name;
+        // Colours fade from one theme to the next: what is read in between is neither.
+        const fades = document.getAnimations().filter((one) => one instanceof CSSTransition);
+        await Promise.allSettled(fades.map(({ finished }) => finished));
+      }, theme);
       note(`${size.width} ${theme}`, await seriousOn(page));
     }
     expect.soft(faults).toEqual({});
