@@ -23,9 +23,14 @@ export function planes(): void {
     const hill = 4 - ((heat - 203) / 9) ** 2 - ((mm - 3) / 1.2) ** 2 + 0.5 * normal(random);
     return Math.min(4, Math.max(0, Math.round(hill))) as Score;
   };
-  const readings = Array.from({ length: READINGS }, () => ({
-    stringing: rungs.map(({ set }) => seen(set.nozzle!, set.retraction!)),
-  }));
+  const readings = Array.from({ length: READINGS }, () =>
+    Object.fromEntries(
+      kind.value.criteria.map(({ name }) => [
+        name,
+        rungs.map(({ set }) => seen(set.nozzle!, set.retraction!)),
+      ]),
+    ),
+  );
   const plan = { axes, rungs } as unknown as Plan;
   const given = { kind: kind.value, plan, bench: demoBench('heron'), readings };
   const taken = timed(() => findPlane(given, ['retraction']), 8);

@@ -19,7 +19,8 @@ import type { Seen } from './plane-solver';
 import { pool, weighed, type Look } from './pool';
 import { beyond, nextOf, refine } from './refine';
 
-const DRAWS = 300;
+/** Surfaces drawn; a large plane takes longer for each, and is told more surely. */
+const [DRAWS, DRAWS_OF_LARGE, LARGE] = [300, 200, 100];
 /** Fewer cells, three rows of three but one, say nothing of a plane. */
 const FEWEST_CELLS = 8;
 /** Share of draws in an end row or column above which the answer may lie outside. */
@@ -203,7 +204,9 @@ function grouped(all: readonly { cell: number; y: number; noise: number }[]) {
 
 function surfacesOf(voices: readonly Voice[], a: Side, b: Side, seed: number): Surfaces {
   const size = a.at.length * b.at.length;
-  const sums = Array.from({ length: DRAWS }, () => new Float64Array(size));
+  const cells = Math.max(...voices.map(({ seen }) => seen.length));
+  const draws = cells > LARGE ? DRAWS_OF_LARGE : DRAWS;
+  const sums = Array.from({ length: draws }, () => new Float64Array(size));
   const whole = new Float64Array(size);
   const random = seeded(seed);
   const effects: [number[], number[], number[]] = [[], [], []];

@@ -45,17 +45,30 @@ test.each([
   ]);
   const [product, dense] = [solversFor(mixed)(kernel), solversFor(odd)(kernel)];
   expect(product.logDet).toBeCloseTo(dense.logDet, 6);
+  expect(product.misfit).toBeCloseTo(dense.misfit, 6);
   const residue = Float64Array.from(mixed, () => normal(random));
-  const [x, y] = [product.solve(residue), dense.solve(residue)];
-  x.forEach((one, k) => expect(one).toBeCloseTo(y[k]!, 6));
-  // It is a solution, too.
-  const row = Float64Array.from(mixed, (one, k) => {
-    const alike =
-      LEVEL +
-      kernel.height ** 2 *
-        fall(one.a - mixed[3]!.a, kernel.a) *
-        fall(one.b - mixed[3]!.b, kernel.b);
-    return k === 3 ? alike + one.noise ** 2 : alike;
+  const lattice = { a: [0, 0.2, 0.37, 0.9, 1], b: [0, 0.25, 0.6, 1] };
+  const told = [product, dense].map((one) => {
+    const table = new Float64Array(lattice.a.length * lattice.b.length).fill(0.25);
+    one.toward(lattice)(residue, 0.7, table);
+    return table;
   });
-  expect(dot(row, x)).toBeCloseTo(residue[3]!, 6);
+  told[0]!.forEach((one, k) => expect(one).toBeCloseTo(told[1]![k]!, 6));
+});
+
+test('what residues mean for their own cells is what is left when their noise is taken off', () => {
+  const seen = cells(4, 5);
+  const kernel = { a: 0.5, b: 0.85, height: 0.3 };
+  const at = (axis: 'a' | 'b') => [...new Set(seen.map((one) => one[axis]))];
+  const lattice = { a: at('a'), b: at('b') };
+  const residue = Float64Array.from(seen, () => normal(random));
+  const told = new Float64Array(seen.length);
+  solversFor(seen)(kernel).toward(lattice)(residue, 1, told);
+  // With alpha = (residue − told) / noise², what the kernel makes of alpha is told again.
+  const alpha = told.map((one, k) => (residue[k]! - one) / seen[k]!.noise ** 2);
+  const row = Float64Array.from(seen, (one) => {
+    const [x, y] = [fall(one.a - seen[3]!.a, kernel.a), fall(one.b - seen[3]!.b, kernel.b)];
+    return LEVEL + kernel.height ** 2 * x * y;
+  });
+  expect(dot(row, alpha)).toBeCloseTo(told[3]!, 6);
 });

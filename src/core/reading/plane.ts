@@ -9,15 +9,18 @@
  */
 
 import { normal, type Random } from '../random';
-import { cholesky, dot, matrix, type Matrix } from './cholesky';
+import { cholesky, matrix } from './cholesky';
 import {
   fall,
   isLattice,
   LEVEL,
+  MIDDLE,
   solversFor,
+  type Lattice,
   type PlaneKernel,
   type Seen,
   type Solver,
+  type Tell,
 } from './plane-solver';
 
 /** One choice of the kernel, with its share of belief. */
@@ -25,7 +28,6 @@ export type PlaneModel = PlaneKernel & { logLikelihood: number; weight: number }
 
 const LENGTHS = [0.17, 0.3, 0.5, 0.85, 1.4, Infinity];
 const HEIGHTS = [0.08, 0.16, 0.3, 0.48];
-const MIDDLE = 0.5;
 /** Choices that carry less belief than this share of the best are left out of draws, and all but so many. */
 const NEGLIGIBLE = 0.02;
 const MOST_DRAWN = 10;
@@ -33,11 +35,8 @@ const MOST_DRAWN = 10;
 const MOST_WEIGHED = 64;
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
-function logLikelihood(seen: Seen, { solve, logDet }: Solver): number {
-  const residue = Float64Array.from(seen, ({ y }) => y - MIDDLE);
-  const half = -0.5 * (dot(residue, solve(residue)) + logDet);
-  return half - 0.5 * seen.length * Math.log(2 * Math.PI);
-}
+const logLikelihood = (cells: number, { misfit, logDet }: Solver): number =>
+  -0.5 * (misfit + logDet + cells * Math.log(2 * Math.PI));
 
 /** All kernels on the grid with their share of belief; they add up to 1. */
 export function weighPlane(seen: Seen): PlaneModel[] {
@@ -49,7 +48,7 @@ export function weighPlane(seen: Seen): PlaneModel[] {
     LENGTHS.flatMap((b) =>
       (a === Infinity && b === Infinity ? [0] : HEIGHTS).map((height): PlaneModel => {
         const kernel = { a, b, height };
-        return { ...kernel, logLikelihood: logLikelihood(some, solver(kernel)), weight: 0 };
+        return { ...kernel, logLikelihood: logLikelihood(some.length, solver(kernel)), weight: 0 };
       }),
     ),
   );
@@ -74,9 +73,6 @@ export const effectOf = (models: readonly PlaneModel[]): number =>
   meanLog(models.filter(({ a, b }) => a !== Infinity || b !== Infinity)) -
   meanLog(models.filter(({ a, b }) => a === Infinity && b === Infinity));
 
-/** A lattice of places, 0..1, on which surfaces are looked at; a place of `a` is a row. */
-export type Lattice = { a: number[]; b: number[] };
-
 const nearest = (places: readonly number[], place: number): number =>
   places.reduce(
     (best, one, i) => (Math.abs(one - place) < Math.abs(places[best]! - place) ? i : best),
@@ -96,6 +92,8 @@ function notable(models: readonly PlaneModel[]): PlaneModel[] {
 /**
  * Draws surfaces over all kernels by their weight and adds them, times `scale`, to `sums`, row after row; and the mean
  * surface to `mean`.
+ *
+ * @param lattice where surfaces are looked at; a place of `a` is a row
  */
 export function addSurfaces(
   seen: Seen,
@@ -132,50 +130,28 @@ function shuffled(count: number, random: Random): number[] {
 class Press {
   private readonly rootA: Float64Array[];
   private readonly rootB: Float64Array[];
-  private readonly kernelA: Matrix;
-  private readonly kernelB: Matrix;
-  private readonly at: { a: number; b: number }[];
+  private readonly tell: Tell;
+  private readonly size: [tall: number, wide: number];
+  /** Where on the lattice each cell is. */
+  private readonly at: number[];
 
   constructor(
     private readonly seen: Seen,
-    private readonly solver: Solver,
+    solver: Solver,
     private readonly model: PlaneModel,
-    { a, b }: Lattice,
+    lattice: Lattice,
   ) {
-    this.kernelA = matrix(a.length, a.length, (i, j) => fall(a[i]! - a[j]!, model.a));
-    this.kernelB = matrix(b.length, b.length, (i, j) => fall(b[i]! - b[j]!, model.b));
-    this.rootA = columnsOf(cholesky(this.kernelA));
-    this.rootB = columnsOf(cholesky(this.kernelB));
-    this.at = seen.map((one) => ({ a: nearest(a, one.a), b: nearest(b, one.b) }));
-  }
-
-  /** Adds what a residue in the cells means for the whole lattice. */
-  private correct(residue: ArrayLike<number>, scale: number, to: Float64Array): void {
-    const alpha = this.solver.solve(residue);
-    const { length: wide } = this.kernelB;
-    const level = alpha.reduce((sum, one) => sum + one, 0) * LEVEL;
-    // Cell by cell into the rows that they lie in, then those rows into all others.
-    const rows = new Map<number, Float64Array>();
-    this.at.forEach(({ a, b }, k) => {
-      const row = rows.get(a) ?? new Float64Array(wide);
-      rows.set(a, row);
-      const along = this.kernelB[b]!;
-      for (let j = 0; j < wide; j++) row[j]! += alpha[k]! * along[j]!;
-    });
-    const height = this.model.height ** 2;
-    this.kernelA.forEach((from, i) => {
-      const begin = i * wide;
-      for (let j = 0; j < wide; j++) to[begin + j]! += scale * level;
-      for (const [a, row] of rows) {
-        const share = scale * height * from[a]!;
-        for (let j = 0; j < wide; j++) to[begin + j]! += share * row[j]!;
-      }
-    });
+    const { a, b } = lattice;
+    this.size = [a.length, b.length];
+    this.rootA = rootOf(a, model.a);
+    this.rootB = rootOf(b, model.b);
+    this.tell = solver.toward(lattice);
+    this.at = seen.map((one) => nearest(a, one.a) * b.length + nearest(b, one.b));
   }
 
   mean(scale: number, to: Float64Array): void {
     for (let i = 0; i < to.length; i++) to[i]! += scale * MIDDLE;
-    this.correct(
+    this.tell(
       this.seen.map(({ y }) => y - MIDDLE),
       scale,
       to,
@@ -184,18 +160,16 @@ class Press {
 
   draw(scale: number, to: Float64Array, random: Random): void {
     const prior = this.prior(random);
-    const wide = this.kernelB.length;
     for (let i = 0; i < prior.length; i++) to[i]! += scale * (MIDDLE + prior[i]!);
-    const residue = this.seen.map(({ y, noise }, k) => {
-      const { a, b } = this.at[k]!;
-      return y - MIDDLE - prior[a * wide + b]! - noise * normal(random);
-    });
-    this.correct(residue, scale, to);
+    const residue = this.seen.map(
+      ({ y, noise }, k) => y - MIDDLE - prior[this.at[k]!]! - noise * normal(random),
+    );
+    this.tell(residue, scale, to);
   }
 
   /** A surface before anything was seen. */
   private prior(random: Random): Float64Array {
-    const [tall, wide] = [this.kernelA.length, this.kernelB.length];
+    const [tall, wide] = this.size;
     const made = new Float64Array(tall * wide).fill(Math.sqrt(LEVEL) * normal(random));
     for (const down of this.rootA) {
       const row = new Float64Array(wide);
@@ -212,7 +186,10 @@ class Press {
   }
 }
 
-/** The columns of a root that are more than rounding: smooth kernels have few. */
-function columnsOf(root: Matrix): Float64Array[] {
+/** Columns of the root of a kernel that are more than rounding: smooth kernels have few. */
+function rootOf(places: readonly number[], length: number): Float64Array[] {
+  const root = cholesky(
+    matrix(places.length, places.length, (i, j) => fall(places[i]! - places[j]!, length)),
+  );
   return root.flatMap((row, k) => (row[k]! > 0 ? [Float64Array.from(root, (one) => one[k]!)] : []));
 }
