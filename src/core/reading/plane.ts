@@ -57,21 +57,23 @@ export function weighPlane(seen: Seen): PlaneModel[] {
   return models.map((one) => ({ ...one, weight: Math.exp(one.logLikelihood - best) / total }));
 }
 
-function meanLog(models: readonly PlaneModel[]): number {
-  const best = Math.max(...models.map((one) => one.logLikelihood));
-  const sum = models.reduce((acc, one) => acc + Math.exp(one.logLikelihood - best), 0);
-  return best + Math.log(sum / models.length);
+/** Log of the mean of what has these logs. */
+export function meanLog(logs: readonly number[]): number {
+  const best = Math.max(...logs);
+  return best + Math.log(logs.reduce((sum, one) => sum + Math.exp(one - best), 0) / logs.length);
 }
+
+const meanOf = (models: readonly PlaneModel[], which: (one: PlaneModel) => boolean): number =>
+  meanLog(models.filter(which).map((one) => one.logLikelihood));
 
 /** How much better the scores are explained when a setting makes a difference than when it makes none; log. */
 export const effectAlong = (models: readonly PlaneModel[], axis: 'a' | 'b'): number =>
-  meanLog(models.filter((one) => one[axis] !== Infinity)) -
-  meanLog(models.filter((one) => one[axis] === Infinity));
+  meanOf(models, (one) => one[axis] !== Infinity) - meanOf(models, (one) => one[axis] === Infinity);
 
 /** The same for any difference at all. */
 export const effectOf = (models: readonly PlaneModel[]): number =>
-  meanLog(models.filter(({ a, b }) => a !== Infinity || b !== Infinity)) -
-  meanLog(models.filter(({ a, b }) => a === Infinity && b === Infinity));
+  meanOf(models, ({ a, b }) => a !== Infinity || b !== Infinity) -
+  meanOf(models, ({ a, b }) => a === Infinity && b === Infinity);
 
 const nearest = (places: readonly number[], place: number): number =>
   places.reduce(

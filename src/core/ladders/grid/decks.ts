@@ -23,6 +23,7 @@ import { LAID_FIELDS } from '../fields';
 import { usualWalls } from '../one-setting';
 import { stackParts, type Sizes, type Tower } from '../tower';
 import type { Field, LadderKind } from '../types';
+import { strideOf } from './form';
 import { towerPair, type GridSpec, type Marks, type Pair } from './pair';
 
 /** A rail's foot reaches this far around it on the first layer, mm, to hold it. */
@@ -79,9 +80,9 @@ function formOf(
     },
     rail,
     span,
-    across: 2 * rail + span + BESIDE,
+    across: strideOf(2 * rail + span + BESIDE),
     deep,
-    stride: Math.max(deep, signTall(sign) + 2 * AROUND) + BETWEEN,
+    stride: strideOf(Math.max(deep, signTall(sign) + 2 * AROUND) + BETWEEN),
     tab: Math.max(...rows.map(textWidth)) * sign.unit + sign.stroke + 2 * AROUND,
     apron: signTall(sign) + 2 * AROUND,
     sign,

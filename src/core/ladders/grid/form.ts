@@ -12,6 +12,7 @@
 
 import type { Box } from '../../bench/bed';
 import type { Layer, Part } from '../../deposit/layer';
+import { tidy } from '../../numbers';
 import { textWidth } from '../../shape/digits';
 import { rect, type Region } from '../../shape/region';
 import { signAt, signTall, type SignSize } from '../../shape/sign';
@@ -26,6 +27,11 @@ export type CellForm = {
   between: number;
   /** What stands in the layer `within` of a row, from left to right. */
   sections: (within: number) => Section[];
+  /**
+   * There and back, no way leads back over all gaps, where threads are looked for. In the same order, the cells at the
+   * ends are not laid twice in a row and cool as the others do.
+   */
+  order: 'there-and-back' | 'same';
 };
 
 export type GridForm = {
@@ -57,9 +63,13 @@ export const gridForm = (
   sign: { unit: 2.4 * sizes.bead, stroke: 2 * sizes.bead },
 });
 
+/** Cells are whole steps of usual motors apart, mm, so that all are laid alike. */
+const WHOLE = 0.6;
+/** From cell to cell: at least this far, mm. */
+export const strideOf = (least: number): number => tidy(Math.ceil(tidy(least / WHOLE)) * WHOLE);
 /** Left edge of a column, mm; the body of the rows ends at 0. */
 const leftOf = ({ cell }: GridForm, column: number): number =>
-  cell.between + column * (cell.wide + cell.between);
+  cell.between + column * strideOf(cell.wide + cell.between);
 const endOf = (form: GridForm): number => leftOf(form, form.columns.length - 1) + form.cell.wide;
 /** Where signs begin in y, mm. */
 const frontOf = ({ sign }: GridForm): number => -AROUND - BEFORE - signTall(sign);
@@ -108,8 +118,7 @@ export function layersOf(form: GridForm): Layer[] {
           })),
         ),
       ];
-      // To the right and back again: a way back over all gaps would draw its own thread through every cell.
-      return within % 2 === 0 ? parts : parts.reverse();
+      return cell.order === 'same' || within % 2 === 0 ? parts : parts.reverse();
     },
   );
 }
@@ -127,5 +136,6 @@ export function twoPosts(bead: number, gap: number, walls: number): CellForm {
     deep: post,
     between: Math.max(7, 0.6 * gap),
     sections: () => sections,
+    order: 'there-and-back',
   };
 }

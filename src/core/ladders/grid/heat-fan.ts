@@ -55,6 +55,7 @@ function deckAndLean(spec: Spec, bore: number): { cell: CellForm; end: number; r
     deep: depth,
     between: 4,
     sections: (within) => [{ ...section(dims, spec.walls, within, ''), walls: spec.walls }],
+    order: 'same',
   };
   return { cell, end, reach: prow.reach };
 }
@@ -80,7 +81,7 @@ export const heatFan = towerPair(
     across: {
       setting: 'fan',
       ends: [0, 1],
-      range: () => ({ from: 0.1, to: 1, step: 0.3 }),
+      range: () => ({ from: 0, to: 1, step: 0.25 }),
       bounds: () => ({ min: 0, max: 1, why: 'a fan gives no more than all' }),
     },
     fields,
@@ -92,7 +93,6 @@ export const heatFan = towerPair(
       { name: 'bridging', weight: 0.8, where: 'the deck seen from below' },
       { name: 'overhang', weight: 0.6, where: 'under the prow at the right of a cell', box: 1 },
       { name: 'layer adhesion', weight: 0.8, where: 'the bodies, broken off from the top down' },
-      { name: 'gloss', weight: 0.2, where: 'the flat rear faces' },
     ],
     reason:
       'Hottest at the bottom, so that a cold start cannot jam; least air at the left. The least air that holds keeps layers ' +

@@ -24,6 +24,7 @@ import { usualWalls } from '../one-setting';
 import { bounds as leanBounds, overhang } from '../overhang/kind';
 import { sizesOf, stackParts, type Sizes, type Tower } from '../tower';
 import type { CriterionOf, Field, LadderKind, LimitsRule } from '../types';
+import { strideOf } from './form';
 import { acrossOf, towerPair, type Along, type GridSpec, type Marks, type Pair } from './pair';
 
 /** Furthest that a lean reaches out, mm, and its height. */
@@ -36,8 +37,8 @@ const BETWEEN = 3;
 const [SOLE, NUMBERS, STRAIGHT] = [2, 2, 4];
 const MARGIN = 1.2;
 const [UNIT, STROKE] = [2.6, 2];
-/** How long a fan takes to follow, s. */
-const FAN_FOLLOWS = 4;
+/** How long a fan takes to follow, s: most have come most of their way within one. */
+const FAN_FOLLOWS = 3;
 
 type Form = {
   sizes: Sizes;
@@ -64,8 +65,8 @@ function formOf(spec: Shape, bore: number, { rows }: Marks): Form {
     sizes,
     wide,
     deep: spec.deep,
-    stride: Math.max(spec.deep, signTall(sign)) + BETWEEN,
-    across: wide + MOST_REACH + BETWEEN,
+    stride: strideOf(Math.max(spec.deep, signTall(sign)) + BETWEEN),
+    across: strideOf(wide + MOST_REACH + BETWEEN),
     left: -(Math.max(...rows.map(textWidth)) * sign.unit + sign.stroke + 2 * MARGIN),
     apron: signTall(sign) + 2 * MARGIN,
     sign,
@@ -132,19 +133,16 @@ function layersOf(form: Form, walls: number, angles: readonly number[], marks: M
       const named = index < SOLE + NUMBERS ? numbers : [];
       return { outline: [...bodies, ...named], solid: [], walls };
     },
-    (_, within) => {
-      const inOrder = columns.map((_c, i) => i);
-      // To the right and back again: what a fan has to follow changes as seldom as it may.
-      if (within % 2 === 1) inOrder.reverse();
-      return inOrder.flatMap((column) =>
+    (_, within) =>
+      // In the same order in every layer: there and back, those at the ends would be laid twice in a row, and cool less.
+      columns.flatMap((_c, column) =>
         angles.flatMap((degrees, row): Part[] => {
           const steps = within + 1;
           if (steps > Math.min(sizes.rungLayers, longest(sizes.layer, degrees))) return [];
           const outline = bodyOf(form, row, column, steps * outALayer(sizes.layer, degrees));
           return [{ rung: row * columns.length + column, outline, solid: [], walls }];
         }),
-      );
-    },
+      ),
   );
 }
 

@@ -65,6 +65,21 @@ test('columns stand apart, their signs lie before them, and all of it within wha
   }
 });
 
+test('cells that must cool alike are laid in the same order in every layer, and alike to the last motor step', () => {
+  const sizes = sizesOf({ layerHeight: 0.2, rungHeight: 4 }, 0.4, 0.4);
+  const cell = { ...twoPosts(sizes.bead, 11.3, 1), order: 'same' as const };
+  const form = gridForm(sizes, cell, ['220', '210'], ['0', '5', '10']);
+  const orders = layersOf(form)
+    .slice(2)
+    .map(({ parts }) => parts.map(({ rung }) => rung! % 3).join(''));
+  expect(new Set(orders)).toEqual(new Set(['0001122']));
+  const left = [0, 1, 2].map((column) => boxOfColumn(form, column).minX);
+  for (const i of [1, 2]) {
+    const steps = (left[i]! - left[0]!) / 0.2;
+    expect(steps).toBeCloseTo(Math.round(steps), 6);
+  }
+});
+
 test('the next grid goes where the ranges say, and one that is too large offers larger steps', () => {
   const bench = benchFor();
   const usual = kind.defaults(bench) as Record<string, number>;
@@ -80,18 +95,19 @@ test('the next grid goes where the ranges say, and one that is too large offers 
   expect(wild.find(({ code }) => code === 'out-of-bounds')!.where).toBe('right');
 });
 
-test('leans of a grid have their angle and their speed or air by the text alone, to the right and back again', () => {
+test('leans of a grid have their angle and their speed or air by the text alone, in the same order in every layer', () => {
   const bench = benchFor('wren');
   for (const id of ['lean-speed', 'lean-fan']) {
     const { audit, plan, text } = good(makeLadder(id, {}, bench));
     expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
     expect(audit.rungs.length).toBeGreaterThanOrEqual(2 * plan.rungs.length);
     if (id !== 'lean-fan') continue;
-    // From column to column and not from lean to lean: three changes a layer, each waited for.
-    const waits = text.split('\n').filter((line) => /^G4 P4000/.test(line)).length;
+    // From column to column and not from lean to lean: each change is waited for.
+    const waits = text.split('\n').filter((line) => /^G4 P3000/.test(line)).length;
     const layers = plan.rungs[0]!.layers.last - plan.rungs[0]!.layers.first + 1;
-    expect(waits).toBeGreaterThan(2 * layers);
-    expect(waits).toBeLessThan(4 * layers + 10);
+    const columns = plan.axes[1]!.steps.length;
+    expect(waits).toBeGreaterThan((columns - 1) * layers);
+    expect(waits).toBeLessThan((columns + 1) * layers + 10);
   }
 });
 
