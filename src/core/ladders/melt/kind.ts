@@ -22,7 +22,7 @@ import { boxOfRow, footprint, formOf, layersOf, middleOf, plasticOf } from './fo
 /** Ends of what can be typed, mm³/s. */
 const ENDS: [number, number] = [0.5, 80];
 /** The usual range, in shares of what any hot end melts through a 0.4 mm nozzle. */
-const [FROM, TO, STEP] = [0.625, 2.5, 0.1875];
+const [FROM, TO, STEP] = [0.625, 2.5, 0.125];
 const USUAL_BORE = 0.4;
 /** Layers are thick, so that speeds stay low: of the bore. */
 const THICK = 0.7;
@@ -128,11 +128,11 @@ const kind = lyingKind<Spec>(
         weight: 1,
         where: 'between the layers in the middle of the rear wall, held against light',
       },
-      { name: 'surface', weight: 0.5, where: 'the middle of the rear wall' },
+      { name: 'surface', weight: 0.2, where: 'the middle of the rear wall' },
       { name: 'gloss', weight: 0.1, where: 'the middle of the rear wall' },
     ],
-    // Gloss falls early and little: it warns, and hardly decides.
-    rule: { kind: 'clean', end: 'most', sure: 0.6 },
+    // Gaps decide. Surface suffers later and gloss earlier: on a short ladder either may hardly change, and then counts not.
+    rule: { kind: 'clean', end: 'most', sure: 0.5 },
     table: speedTable,
     measures: [
       {
