@@ -2,6 +2,7 @@ import { axisOf, cellsOf } from '../plan/axes';
 import type { Plan } from '../plan/plan';
 import { heatRetraction } from '../ladders/grid/heat-retraction';
 import type { LadderKind } from '../ladders/types';
+import { mean } from '../numbers';
 import { normal, seeded } from '../random';
 import { benchFor, good } from '../testing';
 import { findPlane } from './find-plane';
@@ -106,6 +107,27 @@ test('of what costs something the least that is as good is taken', () => {
   const [, mm] = find(plan, scored(plan, plateau), ['retraction']).values;
   expect(mm!.value!).toBeLessThan(3.5);
   expect(mm!.value!).toBeGreaterThan(1.7);
+});
+
+test('the least is not pushed up by the noise of the best it is held against', () => {
+  const plan = planOf();
+  // As good as the best from 2.39 mm on; columns are 0.8 mm apart.
+  const plateau = (heat: number, mm: number) => Math.min(3.9, 1.5 * mm) - ((heat - 205) / 12) ** 2;
+  const found = Array.from({ length: 20 }, (_, i) => {
+    const [, mm] = find(plan, scored(plan, plateau, 1, 40 + i), ['retraction']).values;
+    return mm!.value!;
+  });
+  expect(Math.abs(mean(found) - 2.39)).toBeLessThan(0.55);
+});
+
+test('a best near the last row, but not in it, is a value', () => {
+  const plan = planOf();
+  const hill = (heat: number, mm: number) => 4 - ((heat - 216) / 8) ** 2 - ((mm - 3) / 1.1) ** 2;
+  const found = Array.from({ length: 12 }, (_, i) => find(plan, scored(plan, hill, 1, 70 + i)));
+  const values = found.filter(({ verdict }) => verdict === 'value');
+  expect(values.length).toBeGreaterThanOrEqual(10);
+  for (const { values: both } of values)
+    expect(Math.abs(both[0].value! - 216)).toBeLessThanOrEqual(6);
 });
 
 test('the joint best lies in its ranges about as often as they say', () => {

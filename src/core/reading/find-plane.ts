@@ -26,18 +26,18 @@ const FEWEST_CELLS = 8;
 /** Share of draws in an end row or column above which the answer may lie outside. */
 const EDGE_SHARE = 0.8;
 /** Central share of the draws that is told as the 80 % range: drawn surfaces wander more than prints do. */
-const IN_RANGE = 0.62;
+const IN_RANGE = 0.64;
 /** Points of an axis between two cells, and in all. */
 const POINTS_PER_STEP = 5;
 const MOST_POINTS = 28;
 /** Between two cells nothing was seen, however smooth drawn surfaces are: so much of a step a range is wider. */
-const [BLIND, BLIND_AT_LIMIT] = [0.12, 0.37];
+const [BLIND, BLIND_AT_LIMIT] = [0.14, 0.36];
 /** Rows and columns of the next grid. */
 const [FEWEST, MOST] = [3, [5, 7]] as const;
 /** As good as the best to the eye, in shares of the score range. */
 export const AS_GOOD = 0.08;
 /** A drawn surface is highest where it errs upward: so much higher than what it stands for, in shares of the range. */
-const DRAWN_TOO_HIGH = 0.03;
+const DRAWN_TOO_HIGH = 0.025;
 /** Said where rows were compared and nothing was scored. */
 const ONLY_COMPARED =
   'Only rows of a column were compared: score the chosen cells, and columns are told apart too.';

@@ -160,8 +160,12 @@ const kind = lyingKind<Spec>(
   { drafted: true },
 );
 
-/** A wide nozzle on a small bed gets fewer walls. */
-export const meltFlow = fitting(kind, (usual) => [{ ...usual, ...fewer(usual) }]);
+/** A small bed gets fewer walls, the fewer the wider its nozzle. */
+export const meltFlow = fitting(kind, (usual) => {
+  const half = { ...usual, ...fewer(usual) };
+  const { from, to, step } = half;
+  return [half, { ...half, to: tidy(from + Math.floor((0.7 * (to - from)) / step) * step) }];
+});
 
 /** Speeds that the machine reaches in the middle of a wall. */
 function fastEnough(spec: Spec, bench: Bench): Warning[] {

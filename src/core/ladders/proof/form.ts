@@ -34,7 +34,12 @@ export const MARKS = ['A', 'B'] as const;
 export type ProofForm = { dims: Dimensions; walls: number; over: boolean };
 
 export const formOf = (spec: ProofSpec, bore: number, over: boolean): ProofForm => ({
-  dims: dimensionsOf(spec, bore, { depth: spec.depth, left: spec.body, body: spec.body / 2 }),
+  dims: dimensionsOf(spec, bore, {
+    depth: spec.depth,
+    left: spec.body,
+    body: spec.body / 2,
+    label: MARKS[1],
+  }),
   walls: spec.walls,
   over,
 });

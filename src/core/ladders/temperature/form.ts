@@ -58,8 +58,11 @@ const SILL_LAYERS = 2;
 
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
 
-/** Of another part of the same form: least sizes, mm; one without digits and post may be smaller. */
-export type Larger = { depth: number; left: number; body: number; bare?: true };
+/**
+ * Of another part of the same form: least sizes, mm; one without digits and post may be smaller, and so may one with
+ * labels that are no three digits.
+ */
+export type Larger = { depth: number; left: number; body: number; bare?: true; label?: string };
 /** Least width of a body without digits, beads. */
 const BARE = 6;
 
@@ -75,7 +78,7 @@ export function dimensionsOf(
   const digits = reliefFor(bead, layer, rung);
   const left = Math.max(
     larger.left,
-    larger.bare ? BARE * bead : reliefWidth('000', digits) + 2 * 1.6,
+    larger.bare ? BARE * bead : reliefWidth(larger.label ?? '000', digits) + 2 * 1.6,
   );
 
   const side = postSide(bead);
