@@ -31,7 +31,7 @@ const IN_RANGE = 0.64;
 const POINTS_PER_STEP = 5;
 const MOST_POINTS = 28;
 /** Between two cells nothing was seen, however smooth drawn surfaces are: so much of a step a range is wider. */
-const [BLIND, BLIND_AT_LIMIT] = [0.14, 0.36];
+const [BLIND, BLIND_AT_LIMIT] = [0.15, 0.36];
 /** Rows and columns of the next grid. */
 const [FEWEST, MOST] = [3, [5, 7]] as const;
 /** As good as the best to the eye, in shares of the score range. */

@@ -10,7 +10,7 @@ import { temperature } from '../temperature/kind';
 import { sizesOf } from '../tower';
 import type { Field } from '../types';
 import { boxOfColumn, footprint, gridForm, layersOf, SOLE, type CellForm } from './form';
-import { heatRetraction } from './heat-retraction';
+import { heats } from './heat-retraction';
 import { fanned } from './leans';
 import { acrossOf, towerPair, type GridSpec } from './pair';
 
@@ -68,11 +68,7 @@ export const heatFan = towerPair(
     up: {
       setting: 'nozzle',
       ends: [150, 450],
-      // The rows of temperature with retraction.
-      range: (bench) => {
-        const { from, to, step } = heatRetraction.defaults(bench);
-        return { from, to, step };
-      },
+      range: (bench) => heats(bench, 0),
       bounds: (bench) => ({
         ...temperature.bounds(bench).nozzle!,
         why: `${bench.machine.name} prints ${bench.filament.material} no hotter and no colder`,

@@ -1,8 +1,10 @@
 /** Temperature and retraction: stringing hangs on both, layers hold on the first alone. */
 
+import type { Bench } from '../../bench/bench';
 import { MATERIALS } from '../../bench/materials';
 import { settingInfo } from '../../bench/settings';
 import { short } from '../../numbers';
+import type { Range } from '../climb';
 import { carryBySlicing } from '../commands';
 import { temperature } from '../temperature/kind';
 import { retractionAlong } from './along';
@@ -10,9 +12,20 @@ import { postsPair } from './posts';
 
 /** Rows that a label's range is divided into at most, in steps of so many °C. */
 const MOST_ROWS = 5;
-const STEPS = [5, 6, 7, 8, 9, 10, 11, 12, 15, 20];
-/** Further than the label goes, °C. */
-const COLDER = 8;
+const STEPS = [5, 6, 7, 8, 9, 10, 11, 12, 13, 15, 20];
+/** Further than the label goes, °C: a sensor may be that far off, and a best in the last row is none yet. */
+const [COLDER, HOTTER] = [8, 5];
+
+/** Rows of temperature, from `hotter` °C above the label down to where the material jams, or a little below the label. */
+export function heats({ filament, machine }: Bench, hotter: number): Range {
+  const from = Math.min(filament.nozzle.max + hotter, machine.extruder.hottest);
+  // With enough drawn back, or enough air, the best is often colder than the label goes.
+  const coldest = MATERIALS[filament.material].coldest;
+  const span = Math.min(from - coldest, from - filament.nozzle.min + COLDER);
+  const step = STEPS.find((one) => Math.ceil(span / one) < MOST_ROWS) ?? STEPS.at(-1)!;
+  const down = Math.min(Math.ceil(span / step), Math.floor((from - coldest) / step));
+  return { from, to: from - down * step, step };
+}
 
 export const heatRetraction = postsPair({
   id: 'heat-retraction',
@@ -20,15 +33,7 @@ export const heatRetraction = postsPair({
   up: {
     setting: 'nozzle',
     ends: [150, 450],
-    range({ filament, machine }) {
-      const from = Math.min(filament.nozzle.max, machine.extruder.hottest);
-      // With enough drawn back the best is often colder than the label goes.
-      const coldest = MATERIALS[filament.material].coldest;
-      const span = Math.min(from - coldest, from - filament.nozzle.min + COLDER);
-      const step = STEPS.find((one) => Math.ceil(span / one) < MOST_ROWS) ?? STEPS.at(-1)!;
-      const down = Math.min(Math.ceil(span / step), Math.floor((from - coldest) / step));
-      return { from, to: from - down * step, step };
-    },
+    range: (bench) => heats(bench, HOTTER),
     bounds: ({ machine, filament: { material } }) => ({
       min: MATERIALS[material].coldest,
       max: machine.extruder.hottest,
