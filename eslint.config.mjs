@@ -23,6 +23,7 @@ const HOUSE = [
   'route',
   'view',
   'graft',
+  'shake',
 ];
 /** What only types can tell: promises that nobody waits for, and values that nobody knows the type of. */
 const TYPED = Object.fromEntries(
