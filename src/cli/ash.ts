@@ -9,6 +9,7 @@ import { addGraft, addSections, addUngraft } from './graft';
 import { addPut, addSend, addSettings } from './link';
 import { addLoop } from './loop';
 import { addMake } from './make';
+import { addShake } from './shake';
 import { addPrint } from './understudy';
 import { Exit, WRONG_USE } from './io';
 
@@ -32,6 +33,7 @@ for (const add of [
   addSettings,
   addPut,
   addSend,
+  addShake,
 ])
   add(program);
 

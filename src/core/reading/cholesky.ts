@@ -54,6 +54,17 @@ export function solveLower(l: Matrix, b: ArrayLike<number>): Float64Array {
   return x;
 }
 
+/** Solves Lᵀ·x = b, for an L without zero pivots. */
+export function solveUpper(l: Matrix, b: ArrayLike<number>): Float64Array {
+  const x = Float64Array.from(b);
+  for (let i = x.length - 1; i >= 0; i--) {
+    x[i]! /= l[i]![i]!;
+    const row = l[i]!;
+    for (let k = 0; k < i; k++) x[k]! -= row[k]! * x[i]!;
+  }
+  return x;
+}
+
 export const dot = (a: Float64Array, b: Float64Array): number => {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;

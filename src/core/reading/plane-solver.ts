@@ -4,7 +4,7 @@
  * of its rows and columns alone (Y. Saatçi, Scalable Inference for Structured Gaussian Process Models, 2011, ch. 5).
  */
 
-import { cholesky, dot, matrix, solveLower, type Matrix } from './cholesky';
+import { cholesky, dot, matrix, solveLower, solveUpper, type Matrix } from './cholesky';
 import { eigenOf } from './eigen';
 import { flat, times } from './flat';
 
@@ -117,17 +117,6 @@ function dense(seen: Seen): (kernel: PlaneKernel) => Solver {
 /** What places tell of others, as one run of numbers. */
 const between = (to: readonly number[], from: readonly number[], length: number): Float64Array =>
   flat(to.length, from.length, (i, j) => fall(to[i]! - from[j]!, length));
-
-/** Solves Lᵀ·x = b. */
-function solveUpper(l: Matrix, b: ArrayLike<number>): Float64Array {
-  const x = Float64Array.from(b);
-  for (let i = x.length - 1; i >= 0; i--) {
-    x[i]! /= l[i]![i]!;
-    const row = l[i]!;
-    for (let k = 0; k < i; k++) x[k]! -= row[k]! * x[i]!;
-  }
-  return x;
-}
 
 /**
  * The directions of an axis along which its places differ more than rounding, the strongest first: smooth kernels have

@@ -1,0 +1,154 @@
+/**
+ * Which shaper, at which frequency, lets a machine go fastest before an echo of a corner or a corner that is cut can be
+ * seen.
+ */
+
+import { tidy } from '../numbers';
+import type { Peak } from './peaks';
+import { residual, rounding, SHAPERS, trainOf, type Shaper, type Train } from './trains';
+
+/** What may be seen, mm: the echo of a corner, and how far a corner is cut. */
+export type Limits = { echo: number; rounding: number };
+export const LIMITS: Limits = { echo: 0.012, rounding: 0.12 };
+
+/** Frequencies that a shaper is tried at, Hz. */
+const [FIRST, LAST, STEP] = [15, 150, 0.5];
+/** A shaper that gains less than this share over none is not needed. */
+const WORTH = 1.1;
+/** Under this acceleration, mm/s², no shaper makes a machine out of it. */
+const MEND_UNDER = 800;
+
+/**
+ * What rings: natural frequencies, Hz, their damping, and how much of a push goes into each; shares add up to 1. The rest
+ * of a spectrum is what the machine was shaken with, and does not go on after a corner.
+ */
+export type Ringing = { hz: number; damping: number; share: number }[];
+
+export function ringingOf(peaks: readonly Peak[]): Ringing {
+  const whole = peaks.reduce((sum, { gain }) => sum + gain, 0);
+  return peaks.map(({ hz, damping, gain }) => ({ hz, damping, share: gain / whole }));
+}
+
+/** A train is made for one damping: that of what rings most. */
+const strongest = (ringing: Ringing): Ringing[number] =>
+  ringing.reduce((most, one) => (one.share > most.share ? one : most));
+
+/** What remains of a corner at an acceleration, mm; without a shaper all of it does. */
+export const echoOf = (ringing: Ringing, train: Train | null, acceleration: number): number =>
+  ringing.reduce((sum, { hz, damping, share }) => {
+    const left = train ? residual(train, hz, damping) : 1;
+    return sum + share * (acceleration / (2 * Math.PI * hz) ** 2) * left;
+  }, 0);
+
+export type Option = {
+  type: Shaper;
+  hz: number;
+  /** Largest acceleration at which neither is seen, mm/s². */
+  acceleration: number;
+  /** At that acceleration, or at the one that was asked for, mm. */
+  echo: number;
+  rounding: number;
+  /** The same acceleration if what rings moves by a tenth, up or down: the smaller. */
+  moved: number;
+};
+
+/** The best frequency of each shaper; the one that allows the most comes first. */
+export function optionsFor(
+  ringing: Ringing,
+  limits: Limits = LIMITS,
+  asked: number | null = null,
+): Option[] {
+  const { damping } = strongest(ringing);
+  return SHAPERS.map((type): Option => {
+    let best = { hz: FIRST, acceleration: 0 };
+    for (let hz = FIRST; hz <= LAST; hz += STEP) {
+      const acceleration = most(ringing, trainOf(type, hz, damping), limits);
+      if (acceleration > best.acceleration) best = { hz, acceleration };
+    }
+    const train = trainOf(type, best.hz, damping);
+    const at = asked ?? best.acceleration;
+    const moved = [0.9, 1.1].map((share) =>
+      most(
+        ringing.map((one) => ({ ...one, hz: one.hz * share })),
+        train,
+        limits,
+      ),
+    );
+    return {
+      type,
+      hz: tidy(best.hz),
+      acceleration: Math.floor(best.acceleration),
+      echo: echoOf(ringing, train, at),
+      rounding: rounding(train, at),
+      moved: Math.floor(Math.min(...moved)),
+    };
+  }).sort((a, b) => b.acceleration - a.acceleration);
+}
+
+const most = (ringing: Ringing, train: Train, limits: Limits): number =>
+  Math.min(
+    limits.echo / Math.max(echoOf(ringing, train, 1), 1e-12),
+    limits.rounding / rounding(train, 1),
+  );
+
+export type Proposal = {
+  answer: 'shaper' | 'none' | 'mend';
+  /** The shaper and its frequency; null where none is needed, or none helps. */
+  type: Shaper | null;
+  hz: number | null;
+  damping: number | null;
+  acceleration: number;
+  /** Without a shaper, mm/s². */
+  plain: number;
+  why: string;
+};
+
+/** What to do: take a shaper, take none, or see to the machine first. */
+export function proposalOf(
+  ringing: Ringing,
+  peaks: readonly Peak[],
+  options: readonly Option[],
+  limits: Limits = LIMITS,
+  machine = Infinity,
+): Proposal {
+  const plain = Math.floor(limits.echo / Math.max(echoOf(ringing, null, 1), 1e-12));
+  const [best] = options as [Option, ...Option[]];
+  const none = { type: null, hz: null, damping: null, plain };
+  const loose = peaks[1] && peaks[0] && looseOf(peaks[0], peaks[1]);
+  if (plain >= machine)
+    return {
+      ...none,
+      answer: 'none',
+      acceleration: machine,
+      why: `Even the machine’s largest acceleration, ${machine} mm/s², makes no echo that is seen.`,
+    };
+  if (plain * WORTH >= best.acceleration)
+    return {
+      ...none,
+      answer: 'none',
+      acceleration: plain,
+      why: `Without a shaper ${plain} mm/s² show no echo; with one corners would be cut before much more.`,
+    };
+  if (best.acceleration < MEND_UNDER)
+    return {
+      ...none,
+      answer: 'mend',
+      acceleration: best.acceleration,
+      why: loose
+        ? `Two things ring far apart, at ${peaks[0]!.hz.toFixed(0)} and ${peaks[1]!.hz.toFixed(0)} Hz: no shaper calms both. Look for something loose, or a frame that moves.`
+        : `The best shaper allows ${best.acceleration} mm/s² only. Tighten belts and screws, and shake again.`,
+    };
+  return {
+    answer: 'shaper',
+    type: best.type,
+    hz: best.hz,
+    damping: strongest(ringing).damping,
+    acceleration: Math.min(machine, best.acceleration),
+    plain,
+    why: `It allows ${best.acceleration} mm/s² where none allows ${plain}.${loose ? ` A second peak at ${peaks[1]!.hz.toFixed(0)} Hz is far from the first: look for something loose, or a frame that moves.` : ''}`,
+  };
+}
+
+/** A second peak that is strong and far from the first. */
+const looseOf = (first: Peak, second: Peak): boolean =>
+  second.share > 0.15 && Math.abs(Math.log(second.hz / first.hz)) > Math.log(1.4);

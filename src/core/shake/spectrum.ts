@@ -1,0 +1,126 @@
+/**
+ * Power spectral densities by Welch's method: overlapping stretches under a Hann window, averaged (P. Welch, IEEE Trans.
+ * Audio Electroacoustics 15, 1967), and the direction in which a sensor was shaken.
+ */
+
+import FFT from 'fft.js';
+import { fail, ok, problem, type Result } from '../result';
+import { meanOf, spreadOf } from './columns';
+import type { ShakeRecord } from './record';
+import { gravityOf } from './sensor';
+
+/** Powers, (mm/s²)²/Hz, at 0, `step`, 2·`step` … Hz. */
+export type Spectrum = { step: number; power: Float64Array };
+
+/** Widest step between two frequencies, Hz, and the one that is aimed at. */
+const [WIDEST, AIMED] = [1, 0.4];
+/** A record is split into this many stretches at least, so that they can be averaged. */
+const FEWEST = 3;
+
+/** Samples of one stretch: a power of two, fine enough to tell narrow peaks. */
+export function stretchOf(samples: number, rate: number): Result<number> {
+  const fine = 2 ** Math.ceil(Math.log2(rate / AIMED));
+  for (let size = fine; rate / size <= WIDEST; size /= 2)
+    if (size * ((FEWEST + 1) / 2) <= samples) return ok(size);
+  return fail(
+    problem(
+      'record',
+      `${(samples / rate).toFixed(1)} s are too short to tell frequencies 1 Hz apart.`,
+      'Record for at least 4 s, and through the whole shake file if you can.',
+    ),
+  );
+}
+
+/**
+ * @param size   samples of a stretch, a power of two
+ * @param from   first sample; @param to the one after the last
+ */
+export function welch(
+  column: Float64Array,
+  rate: number,
+  size: number,
+  from = 0,
+  to = column.length,
+): Spectrum {
+  const fft = new FFT(size);
+  const window = Float64Array.from(
+    { length: size },
+    (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
+  );
+  const weight = window.reduce((sum, one) => sum + one * one, 0);
+  const middle = meanOf(column, from, to);
+  const power = new Float64Array(size / 2 + 1);
+  const [out, data] = [fft.createComplexArray(), new Float64Array(size)];
+  let stretches = 0;
+  for (let begin = from; begin + size <= to; begin += size / 2) {
+    for (let i = 0; i < size; i++) data[i] = (column[begin + i]! - middle) * window[i]!;
+    fft.realTransform(out, data);
+    for (let k = 0; k <= size / 2; k++) power[k]! += out[2 * k]! ** 2 + out[2 * k + 1]! ** 2;
+    stretches++;
+  }
+  const scale = 2 / (rate * weight * Math.max(1, stretches));
+  return { step: rate / size, power: power.map((one) => one * scale) };
+}
+
+type Direction = [number, number, number];
+
+/** Which way it was shaken, as a direction in the sensor's own axes, and by how much, mm/s². */
+export type Shaken = {
+  along: Direction;
+  /** Spread along that direction, along gravity, and across both. */
+  spread: { along: number; upright: number; across: number };
+};
+
+const dot = (a: Direction, b: Direction): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const cross = (a: Direction, b: Direction): Direction => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+function unit(a: Direction): Direction {
+  const length = Math.hypot(...a);
+  return [a[0] / length, a[1] / length, a[2] / length];
+}
+
+/** The column that a sensor would tell which is mounted along a direction. */
+export function along({ x, y, z }: ShakeRecord, [a, b, c]: Direction): Float64Array {
+  return Float64Array.from(x, (one, i) => a * one + b * y[i]! + c * z[i]!);
+}
+
+/**
+ * The level direction in which a record moves most: across gravity, whichever way the sensor is mounted.
+ *
+ * Of two level directions the turn between them that parts strong from weak is `½·atan2(2·cov, var − var)`.
+ */
+export function shakenOf(record: ShakeRecord): Shaken {
+  const up = unit(gravityOf(record));
+  const least = up.map(Math.abs).indexOf(Math.min(...up.map(Math.abs)));
+  const axis: Direction = [0, 0, 0];
+  axis[least] = 1;
+  const first = unit(cross(up, axis));
+  const second = cross(up, first);
+  const [p, q] = [along(record, first), along(record, second)];
+  const [mp, mq] = [meanOf(p), meanOf(q)];
+  let [pp, qq, pq] = [0, 0, 0];
+  for (let i = 0; i < p.length; i++) {
+    const [a, b] = [p[i]! - mp, q[i]! - mq];
+    pp += a * a;
+    qq += b * b;
+    pq += a * b;
+  }
+  const turn = 0.5 * Math.atan2(2 * pq, pp - qq);
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const direction: Direction = [0, 1, 2].map((i) => c * first[i]! + s * second[i]!) as Direction;
+  const other = cross(up, direction);
+  return {
+    along: direction,
+    spread: {
+      along: spreadOf(along(record, direction)),
+      upright: spreadOf(along(record, up)),
+      across: spreadOf(along(record, other)),
+    },
+  };
+}
+
+/** How much of one direction is in another, 0..1. */
+export const alike = (a: Direction, b: Direction): number => Math.abs(dot(a, b));
