@@ -1,6 +1,7 @@
 /** Makes a kind of flat pattern: what it says of its pattern is all that checking and laying need. */
 
 import type { Bench } from '../bench/bench';
+import { draftOf } from './flat-draft';
 import { layPattern, patternChecks, type FlatPattern } from './flat-pattern';
 import type { LadderKind } from './types';
 
@@ -9,17 +10,20 @@ export type PatternKind<Spec extends object> = Omit<LadderKind<Spec>, 'lay' | 'd
   pattern(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'>;
 };
 
-export function patternKind<Spec extends object>({
-  pattern,
-  ...kind
-}: PatternKind<Spec>): LadderKind<Spec> {
+/** The drawing is that of the file itself, unless `drafted`: where that takes longer than a drawing may wait. */
+export function patternKind<Spec extends object>(
+  { pattern, ...kind }: PatternKind<Spec>,
+  { drafted = false } = {},
+): LadderKind<Spec> {
+  const lay = (spec: Spec, bench: Bench) =>
+    layPattern({ ...pattern(spec, bench), axes: kind.axes(spec, bench) }, bench);
   return {
     ...kind,
     check: (spec, bench) => [
       ...kind.check(spec, bench),
       ...patternChecks(pattern(spec, bench), bench),
     ],
-    lay: (spec, bench) =>
-      layPattern({ ...pattern(spec, bench), axes: kind.axes(spec, bench) }, bench),
+    lay,
+    ...(drafted ? { draft: (spec: Spec, bench: Bench) => draftOf(lay(spec, bench)) } : {}),
   };
 }

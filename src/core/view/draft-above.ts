@@ -42,38 +42,68 @@ export function drawDraftAbove(
       const region = [...part.outline, ...part.solid];
       if (region.length === 0) continue;
       const { minY, maxY } = boxOf(region);
-      const first = Math.max(0, Math.floor(height - (maxY - frame.minY) * pxPerMm - 1));
-      const last = Math.min(height - 1, Math.ceil(height - (minY - frame.minY) * pxPerMm));
-      for (let row = first; row <= last; row++) {
-        const y = frame.minY + (height - row - 0.5) / pxPerMm;
-        paint(spansAt(part.walls === 0 ? [] : part.outline, hollow, y), row);
-        paint(spansAt(part.solid, [], y), row);
-      }
+      const rows: Rows = {
+        first: Math.max(0, Math.floor(height - (maxY - frame.minY) * pxPerMm - 1)),
+        last: Math.min(height - 1, Math.ceil(height - (minY - frame.minY) * pxPerMm)),
+        yOf: (row) => frame.minY + (height - row - 0.5) / pxPerMm,
+        rowOf: (y) => height - 0.5 - (y - frame.minY) * pxPerMm,
+      };
+      spansOf(part.walls === 0 ? [] : part.outline, hollow, rows, paint);
+      spansOf(part.solid, [], rows, paint);
     }
   return picture;
 }
 
+/** Rows of a picture that a region may reach, and the height of a row's middle, mm; rows are counted downward. */
+type Rows = {
+  first: number;
+  last: number;
+  yOf: (row: number) => number;
+  rowOf: (y: number) => number;
+};
 type Crossing = { x: number; turn: 1 | -1; hole: boolean };
 
-/** Where a region without a hole is crossed at a height: x from left to right, in and out by turns. Rings may overlap. */
-function spansAt(region: Region, hole: Region, y: number): number[] {
-  const crossings: Crossing[] = [];
+/**
+ * Tells for every row where a region without a hole is crossed: x from left to right, in and out by turns. Rings may
+ * overlap. Edges are gone through once, each over the rows that it crosses: most are short, and a sole with numbers has
+ * many.
+ */
+function spansOf(
+  region: Region,
+  hole: Region,
+  { first, last, yOf, rowOf }: Rows,
+  tell: (spans: readonly number[], row: number) => void,
+): void {
+  const crossings: Crossing[][] = Array.from({ length: Math.max(0, last - first + 1) }, () => []);
   const cross = (ring: Region[number], of: boolean) => {
     for (let i = 0; i < ring.length; i++) {
       const a = ring[i]!;
       const b = ring[i + 1] ?? ring[0]!;
-      if (a.y > y === b.y > y) continue;
-      const x = a.x + ((y - a.y) / (b.y - a.y)) * (b.x - a.x);
-      crossings.push({ x, turn: b.y > a.y ? 1 : -1, hole: of });
+      if (a.y === b.y) continue;
+      const turn = b.y > a.y ? 1 : -1;
+      const from = Math.max(first, Math.floor(rowOf(Math.max(a.y, b.y))));
+      const to = Math.min(last, Math.ceil(rowOf(Math.min(a.y, b.y))));
+      for (let row = from; row <= to; row++) {
+        const y = yOf(row);
+        if (a.y > y === b.y > y) continue;
+        const x = a.x + ((y - a.y) / (b.y - a.y)) * (b.x - a.x);
+        crossings[row - first]!.push({ x, turn, hole: of });
+      }
     }
   };
   for (const ring of region) cross(ring, false);
   for (const ring of hole) cross(ring, true);
+  crossings.forEach((there, i) => {
+    if (there.length > 0) tell(insideOf(there), first + i);
+  });
+}
+
+function insideOf(crossings: Crossing[]): number[] {
   crossings.sort((p, q) => p.x - q.x);
   const spans: number[] = [];
   let [inRegion, inHole, within] = [0, 0, false];
-  for (const { x, turn, hole: of } of crossings) {
-    if (of) inHole += turn;
+  for (const { x, turn, hole } of crossings) {
+    if (hole) inHole += turn;
     else inRegion += turn;
     const now = inRegion !== 0 && inHole === 0;
     if (now !== within) spans.push(x);

@@ -117,4 +117,5 @@ export const flowHeat = patternPair(
     };
   },
   (spec) => [{ ...spec, size: 8 }],
+  { drafted: true },
 );

@@ -221,13 +221,14 @@ export function patternPair(
   pair: Pair,
   pattern: Form<Omit<FlatPattern, 'axes'>>,
   smaller: (spec: GridSpec) => GridSpec[] = () => [],
+  drawn: { drafted?: boolean } = {},
 ): LadderKind<GridSpec> {
   const base = pairBase(pair);
   return fitting(
-    patternKind<GridSpec>({
-      ...base,
-      pattern: (spec, bench) => pattern(spec, bench, marksOf(base, spec)),
-    }),
+    patternKind<GridSpec>(
+      { ...base, pattern: (spec, bench) => pattern(spec, bench, marksOf(base, spec)) },
+      drawn,
+    ),
     onSmallBeds(smaller),
   );
 }
