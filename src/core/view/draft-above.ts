@@ -22,6 +22,7 @@ export function drawDraftAbove(
 ): Picture {
   const picture = sheetFor(frame, wantedPxPerMm);
   const { height, pxPerMm } = picture;
+  const pixels = new Uint32Array(picture.rgba.buffer);
   /** The same rims stand in many layers. */
   const hollows = new Map<Region, Region>();
   const hollowOf = ({ outline, walls }: Part, layer: number): Region => {
@@ -35,9 +36,9 @@ export function drawDraftAbove(
   for (const { z, height: layer, parts } of layers)
     for (const part of parts) {
       const value = valueOf(part.rung, z);
-      const colour = value === value ? scaleColour(shareOf(value, values)) : PLAIN;
+      const colour = pixelOf(value === value ? scaleColour(shareOf(value, values)) : PLAIN);
       const paint = (spans: readonly number[], row: number) =>
-        paintRow(picture, frame, spans, row, colour);
+        paintRow(picture, pixels, frame, spans, row, colour);
       const hollow = hollowOf(part, layer);
       const region = [...part.outline, ...part.solid];
       if (region.length === 0) continue;
@@ -99,7 +100,7 @@ function spansOf(
 }
 
 function insideOf(crossings: Crossing[]): number[] {
-  crossings.sort((p, q) => p.x - q.x);
+  inOrder(crossings);
   const spans: number[] = [];
   let [inRegion, inHole, within] = [0, 0, false];
   for (const { x, turn, hole } of crossings) {
@@ -112,22 +113,33 @@ function insideOf(crossings: Crossing[]): number[] {
   return spans;
 }
 
+/** By insertion: a row of a part is crossed a few times only, and there are many rows. */
+function inOrder(crossings: Crossing[]): void {
+  for (let i = 1; i < crossings.length; i++) {
+    const one = crossings[i]!;
+    let at = i;
+    for (; at > 0 && crossings[at - 1]!.x > one.x; at--) crossings[at] = crossings[at - 1]!;
+    crossings[at] = one;
+  }
+}
+
 function paintRow(
-  { width, pxPerMm, rgba }: Picture,
+  { width, pxPerMm }: Picture,
+  pixels: Uint32Array,
   frame: Box,
   spans: readonly number[],
   row: number,
-  [r, g, b]: Rgb,
+  colour: number,
 ): void {
   for (let i = 0; i + 1 < spans.length; i += 2) {
     const from = Math.max(0, Math.round((spans[i]! - frame.minX) * pxPerMm));
     const to = Math.min(width, Math.round((spans[i + 1]! - frame.minX) * pxPerMm));
-    for (let column = from; column < to; column++) {
-      const at = (row * width + column) * 4;
-      rgba[at] = r * SHADE;
-      rgba[at + 1] = g * SHADE;
-      rgba[at + 2] = b * SHADE;
-      rgba[at + 3] = 255;
-    }
+    if (to > from) pixels.fill(colour, row * width + from, row * width + to);
   }
+}
+
+/** Four bytes of a colour as one number, in this machine's order of bytes. */
+function pixelOf([r, g, b]: Rgb): number {
+  const bytes = new Uint8ClampedArray([r * SHADE, g * SHADE, b * SHADE, 255]);
+  return new Uint32Array(bytes.buffer)[0]!;
 }
