@@ -43,6 +43,7 @@ describe('records as people have them', () => {
     ['g and milliseconds, by semicolons', { per: GRAVITY, milliseconds: true, by: ';' }, 'g'],
     ['mm/s², by tabs', { per: 1, by: '\t' }, 'mm/s²'],
     ['a header that is a comment', { header: ['#time', 'accel_x', 'accel_y', 'accel_z'] }, 'm/s²'],
+    ['columns that are lined up with spaces', { by: '   ' }, 'm/s²'],
   ])('%s', (_, form, unit) => {
     const found = analyse(asText(columns, 800, form));
     expect(found.refused).toEqual([]);

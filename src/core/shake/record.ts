@@ -6,7 +6,7 @@
 import Papa from 'papaparse';
 import { short } from '../numbers';
 import { middleOf } from './columns';
-import { fail, ok, problem, type Result } from '../result';
+import { fail, ok, problem, type Problem, type Result } from '../result';
 
 export const UNITS = ['g', 'm/s²', 'mm/s²', 'mg'] as const;
 export type Unit = (typeof UNITS)[number];
@@ -35,6 +35,8 @@ export const MOST_SECONDS = 600;
 export const RATES: [number, number] = [200, 10_000];
 /** Rates that a time may mean, Hz; slower and faster ones are refused later, with their number. */
 const MEANT: [number, number] = [20, 40_000];
+/** So much of a file, characters, tells what parts its columns. */
+const LOOKED_AT = 4000;
 /** Fewest rows that are a record at all. */
 const FEWEST = 16;
 /** Gravity may be off by this share: sensors are no scales. */
@@ -80,59 +82,95 @@ export function readRecord(text: string, given: Given = {}): Result<ShakeRecord>
   return ok({ rate, unit: unit.value, x, y, z, times, notes });
 }
 
-function tableOf(text: string): Result<Table> {
-  const clean = text.replace(/^\uFEFF/, '');
-  const { data } = Papa.parse<string[]>(clean, {
-    skipEmptyLines: 'greedy',
-    delimitersToGuess: [',', '\t', ';', ' '],
-  });
-  let header: string[] | null = null;
-  const rows: number[][] = [];
-  for (const [at, cells] of data.entries()) {
-    const named = cells.map((cell) => cell.trim()).filter((cell, i) => cell !== '' || i > 0);
+/** Rows of a table as they come, kept as columns: a record of ten minutes has millions. */
+class Rows {
+  header: string[] | null = null;
+  columns: Float64Array[] = [];
+  count = 0;
+  /** What is wrong with the last row that was seen; a record may be cut off in the middle of that. */
+  private odd: Problem | null = null;
+  private seen = 0;
+
+  /** @returns what is wrong with an earlier row, now that another one follows it */
+  take(cells: readonly string[]): Problem | null {
+    if (this.odd) return this.odd;
+    this.seen++;
+    const named = cells.map((cell) => cell.trim());
+    if (named[0] === '') named.shift();
     while (named.at(-1) === '') named.pop();
-    const numbers = named.map((cell) => Number(cell.replace(',', '.')));
-    const isRow = named.length > 0 && numbers.every((one, i) => named[i] !== '' && !isNaN(one));
-    if (isRow) {
-      if (rows[0] && numbers.length !== rows[0].length) {
-        // A record that was cut off in the middle of its last line is whole up to there.
-        if (at === data.length - 1) break;
-        return fail(
-          problem(
-            `row ${at + 1}`,
-            `It has ${numbers.length} numbers; rows before it have ${rows[0].length}.`,
-            'Keep one sample a row, with the same columns in all.',
-          ),
-        );
-      }
-      rows.push(numbers);
-      continue;
+    const numbers = named.map((cell) => (cell === '' ? NaN : Number(cell.replace(',', '.'))));
+    if (named.length > 0 && numbers.every(Number.isFinite)) this.row(numbers);
+    else this.talk(named);
+    return null;
+  }
+
+  private row(numbers: readonly number[]): void {
+    if (this.count === 0) this.columns = numbers.map(() => new Float64Array(1024));
+    if (numbers.length !== this.columns.length) {
+      this.odd = problem(
+        `row ${this.seen}`,
+        `It has ${numbers.length} numbers; rows before it have ${this.columns.length}.`,
+        'Keep one sample a row, with the same columns in all.',
+      );
+      return;
     }
-    if (rows.length === 0) {
+    if (this.count === this.columns[0]!.length)
+      this.columns = this.columns.map((column) => {
+        const larger = new Float64Array(2 * column.length);
+        larger.set(column);
+        return larger;
+      });
+    numbers.forEach((one, i) => (this.columns[i]![this.count] = one));
+    this.count++;
+  }
+
+  private talk(named: readonly string[]): void {
+    if (this.count === 0) {
       // Of several lines of talk before the numbers the last one names the columns.
       const names = named.map((cell) => cell.replace(/^#\s*/, '').trim()).filter(Boolean);
-      if (names.length > 1) header = names;
-      continue;
+      if (names.length > 1) this.header = names;
+      return;
     }
-    if (named[0]!.startsWith('#')) continue;
-    if (at === data.length - 1) break;
-    return fail(
-      problem(
-        `row ${at + 1}`,
-        `“${named.join(', ').slice(0, 60)}” is no row of numbers.`,
-        'Take it out, or record again.',
-      ),
+    if (named.length === 0 || named[0]!.startsWith('#')) return;
+    this.odd = problem(
+      `row ${this.seen}`,
+      `“${named.join(', ').slice(0, 60)}” is no row of numbers.`,
+      'Take it out, or record again.',
     );
   }
-  if (rows.length < FEWEST)
+}
+
+function tableOf(text: string): Result<Table> {
+  const clean = text.replace(/^\uFEFF/, '');
+  const rows = new Rows();
+  let wrong: Problem | null = null;
+  // Columns that are lined up with spaces have more than one between them.
+  const spaced = !/[,;\t]/.test(clean.slice(0, LOOKED_AT));
+  Papa.parse<string[]>(spaced ? clean.replace(/ +/g, ' ') : clean, {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: spaced ? [' '] : [',', '\t', ';'],
+    step({ data }, parser) {
+      wrong = rows.take(data);
+      if (!wrong && rows.count > MOST_SECONDS * RATES[1] * 1.02)
+        wrong = problem(
+          'record',
+          `It has more than ${MOST_SECONDS * RATES[1]} samples.`,
+          `Cut it to ${MOST_SECONDS / 60} minutes.`,
+        );
+      if (wrong) parser.abort();
+    },
+  });
+  if (wrong) return fail(wrong);
+  if (rows.count < FEWEST)
     return fail(
       problem(
         'record',
-        `${rows.length} rows of numbers were found; a record has many hundreds.`,
+        `${rows.count} rows of numbers were found; a record has many hundreds.`,
         'Give a file with a row for each sample: time, x, y, z.',
       ),
     );
-  const columns = rows[0]!.map((_, i) => Float64Array.from(rows, (row) => row[i]!));
+  const columns = rows.columns.map((column) => column.slice(0, rows.count));
+  const { header } = rows;
   return ok({ header: header?.length === columns.length ? header : null, columns });
 }
 
