@@ -5,6 +5,8 @@ import { join, resolve } from 'node:path';
 import { PNG } from 'pngjs';
 import { rectangle, SECTIONS, slice, towerOf } from '../core/graft/testing/slicer';
 import { seeded } from '../core/random';
+import type { Analysis } from '../core/shake/analyse';
+import { asText, felt } from '../core/shake/made-up';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-cli-'));
 const TSX = resolve('node_modules/.bin/tsx');
@@ -222,3 +224,33 @@ test('a sliced file: its sections, a ladder made of it, proven, and taken out ag
   expect(by(...slope, '--out', 'f.gcode').status).toBe(0);
   expect(by('--setting', 'colour', '--out', 'f.gcode').status).toBe(2);
 }, 120_000);
+
+test('a record is told as peaks and shapers; one of a silent sensor is refused, with what to look at', () => {
+  const columns = felt({ modes: [{ hz: 44, damping: 0.06, share: 1 }], rate: 800, pace: 4 });
+  writeFileSync(file('record.csv'), asText(columns, 800, { header: ['time', 'x', 'y', 'z'] }));
+  const { status, stdout } = ash('shake', 'record.csv', '--axis', 'y', '--accel', '3000', '--json');
+  expect(status).toBe(0);
+  const told = JSON.parse(stdout) as Analysis & { ok: boolean };
+  expect(told).toMatchObject({ ok: true, refused: [], unit: 'm/s²', axis: 'y' });
+  expect(Math.abs(told.peaks[0]!.hz - 44)).toBeLessThan(0.7);
+  expect(told.proposal).toMatchObject({ answer: 'shaper', type: told.shapers[0]!.type });
+  // Echo and rounding at what was asked are less than at the largest acceleration.
+  const [best] = told.shapers;
+  expect(best!.acceleration).toBeGreaterThan(3000);
+  expect(Math.max(best!.echo / 0.012, best!.rounding / 0.12)).toBeCloseTo(
+    3000 / best!.acceleration,
+    2,
+  );
+
+  const silent = Array.from({ length: 3200 }, (_, i) => `${i / 800},0,0,0`).join('\n');
+  writeFileSync(file('silent.csv'), silent);
+  const refused = ash('shake', 'silent.csv', '--json');
+  expect(refused.status).toBe(1);
+  expect(JSON.parse(refused.stdout)).toMatchObject({
+    ok: false,
+    refused: [{ where: 'sensor', mend: expect.stringContaining('power') as string }],
+    proposal: null,
+  });
+  expect(ash('shake', 'record.csv', '--axis', 'z').status).toBe(2);
+  expect(ash('shake', 'none.csv').status).toBe(2);
+}, 60_000);
