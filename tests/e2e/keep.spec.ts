@@ -8,12 +8,14 @@ async function keys(page: Page, scores: string): Promise<void> {
 }
 
 async function readingOf(page: Page): Promise<{ acts: { rung: number; score: number | null }[] }> {
-  const id = await page.evaluate(() => {
+  // A page that was just loaded may not have asked for it yet.
+  const asked = await page.waitForFunction(() => {
     const seen = performance.getEntriesByType('resource').map(({ name }) => name);
     return /\/readings\/(\d+)/.exec(
       seen.findLast((name) => name.includes('/readings/')) ?? '',
     )?.[1];
   });
+  const id = await asked.jsonValue();
   return (await (await page.request.get(`/readings/${id}`)).json()) as never;
 }
 
