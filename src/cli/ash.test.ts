@@ -6,7 +6,7 @@ import { PNG } from 'pngjs';
 import { rectangle, SECTIONS, slice, towerOf } from '../core/graft/testing/slicer';
 import { seeded } from '../core/random';
 import type { Analysis } from '../core/shake/analyse';
-import { asText, felt } from '../core/shake/made-up';
+import { asText, felt } from '../core/shake/testing/made-up';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-cli-'));
 const TSX = resolve('node_modules/.bin/tsx');

@@ -1,5 +1,6 @@
 /** A flat pattern as it is drawn while somebody types: what lies beside its rungs stroke by stroke, rungs as areas. */
 
+import type { Point } from '../bench/bed';
 import { beadWidth } from '../deposit/bead';
 import type { Part } from '../deposit/layer';
 import type { Layout } from '../deposit/layout';
@@ -32,8 +33,6 @@ export function draftOf({ axes, rungs, steps, height, layerHeight, frame }: Layo
     ...(frame ? { above: frame } : {}),
   };
 }
-
-type Point = { x: number; y: number };
 
 /** What a bead covers between two places. */
 function band(from: Point, to: Point, half: number): Region {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { normal, seeded } from '../random';
 import { analyse, checkSensor } from './analyse';
-import { asText, felt, type MadeUp, type Mode } from './made-up';
+import { asText, felt, type MadeUp, type Mode } from './testing/made-up';
 import { GRAVITY } from './record';
 
 const QUICK = { rate: 800, pace: 4 };

@@ -1,6 +1,6 @@
 /** From the text of a record to a shaper: read, checked, and what rings found. */
 
-import type { Problem } from '../result';
+import { problem, type Problem } from '../result';
 import { peaksOf, type Peak } from './peaks';
 import {
   LIMITS,
@@ -11,10 +11,9 @@ import {
   type Option,
   type Proposal,
 } from './propose';
-import { readRecord, type Given, type ShakeRecord, type Unit } from './record';
+import { readRecord, type Given, type Unit } from './record';
 import { faultsOf } from './sensor';
 import { alike, along, shakenOf, stretchOf, welch, type Spectrum } from './spectrum';
-import { problem } from '../result';
 
 export type Asked = Given & {
   /** Axis of the machine that was shaken. */
@@ -109,7 +108,5 @@ const quiet = (): Problem =>
 /** A record that is only asked whether the sensor is right. */
 export function checkSensor(text: string, given: Given = {}): Problem[] {
   const read = readRecord(text, given);
-  return read.ok ? faultsOf(read.value, { for: 'still' }) : read.problems;
+  return read.ok ? faultsOf(read.value, 'still') : read.problems;
 }
-
-export type { ShakeRecord };

@@ -97,8 +97,7 @@ function outstanding(
     // The one that stands out least goes first: its valley may be none of its neighbours'.
     const heights = kept.map((top, i) => {
       const [left, right] = [smooth[valleys[i]!]!, smooth[valleys[i + 1]!]!];
-      const over = [i === 0 && valleys[0] === first ? Math.min(left, smooth[top]!) : left, right];
-      return smooth[top]! / Math.max(...over);
+      return smooth[top]! / Math.max(left, right);
     });
     const weakest = heights.indexOf(Math.min(...heights));
     if (kept.length === 0 || heights[weakest]! >= STANDS_OUT)

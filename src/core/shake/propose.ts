@@ -3,7 +3,7 @@
  * seen.
  */
 
-import { tidy } from '../numbers';
+import { short, tidy } from '../numbers';
 import type { Peak } from './peaks';
 import { residual, rounding, SHAPERS, trainOf, type Shaper, type Train } from './trains';
 
@@ -135,7 +135,7 @@ export function proposalOf(
       answer: 'mend',
       acceleration: best.acceleration,
       why: loose
-        ? `Two things ring far apart, at ${peaks[0]!.hz.toFixed(0)} and ${peaks[1]!.hz.toFixed(0)} Hz: no shaper calms both. Look for something loose, or a frame that moves.`
+        ? `Two things ring far apart, at ${short(peaks[0]!.hz, 0)} and ${short(peaks[1]!.hz, 0)} Hz: no shaper calms both. Look for something loose, or a frame that moves.`
         : `The best shaper allows ${best.acceleration} mm/s² only. Tighten belts and screws, and shake again.`,
     };
   return {
@@ -145,7 +145,7 @@ export function proposalOf(
     damping: strongest(ringing).damping,
     acceleration: Math.min(machine, best.acceleration),
     plain,
-    why: `It allows ${best.acceleration} mm/s² where none allows ${plain}.${loose ? ` A second peak at ${peaks[1]!.hz.toFixed(0)} Hz is far from the first: look for something loose, or a frame that moves.` : ''}`,
+    why: `It allows ${best.acceleration} mm/s²; without a shaper it is ${plain}.${loose ? ` A second peak at ${short(peaks[1]!.hz, 0)} Hz is far from the first: look for something loose, or a frame that moves.` : ''}`,
   };
 }
 

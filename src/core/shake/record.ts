@@ -14,7 +14,7 @@ export type Unit = (typeof UNITS)[number];
 const IN_MM: Record<Unit, number> = { g: 9806.65, 'm/s²': 1000, 'mm/s²': 1, mg: 9.80665 };
 export const GRAVITY = IN_MM.g;
 
-/** Samples of the three axes of a sensor, mm/s², evenly spaced in time. */
+/** Samples of the three axes of a sensor, mm/s², as they came. */
 export type ShakeRecord = {
   /** Samples a second. */
   rate: number;
@@ -43,7 +43,7 @@ const FEWEST = 16;
 const GRAVITY_OFF = 0.3;
 
 const AXES = ['x', 'y', 'z'] as const;
-const TIME_NAMES = /^(t|time|timestamp|zeit|elapsed|sec|seconds?|ms|us|µs)\b|time/i;
+const TIME_NAMES = /^(t|time|timestamp|elapsed|sec|seconds?|ms|us|µs)\b|time/i;
 const INDEX_NAMES = /^(#|n|i|index|sample|count|row|no)\.?$/i;
 
 type Table = { header: string[] | null; columns: Float64Array[] };

@@ -25,17 +25,15 @@ const PARTS = 12;
 /** The quietest stretch, s, tells the noise; more than this, mm/s², is no still sensor. */
 const [QUIET_S, MOST_NOISE] = [0.25, 1500];
 
-export type Check = {
-  /** Only whether the sensor is right, or whether it can be analysed too. */
-  for: 'still' | 'shake';
-};
+/** A record that only tells whether the sensor is right, or one of a machine that was shaken. */
+export type Purpose = 'still' | 'shake';
 
 /** What is wrong with a record; nothing where all is right. The first is what to see to first. */
-export function faultsOf(record: ShakeRecord, { for: what }: Check = { for: 'shake' }): Problem[] {
+export function faultsOf(record: ShakeRecord, purpose: Purpose = 'shake'): Problem[] {
   const constant = AXES.filter((axis) => isConstant(record[axis]));
   if (constant.length === 3) return [silent(record)];
   const faults = [
-    ...paceFaults(record, what),
+    ...paceFaults(record, purpose),
     ...deadFaults(record, constant),
     ...AXES.flatMap((axis) => clipped(axis, record[axis])),
   ];
@@ -57,7 +55,7 @@ function silent({ x, y, z }: ShakeRecord): Problem {
   );
 }
 
-function paceFaults({ rate, times, x }: ShakeRecord, what: Check['for']): Problem[] {
+function paceFaults({ rate, times, x }: ShakeRecord, purpose: Purpose): Problem[] {
   const found: Problem[] = [];
   if (rate < RATES[0] * 0.98 || rate > RATES[1] * 1.02)
     found.push(
@@ -69,7 +67,7 @@ function paceFaults({ rate, times, x }: ShakeRecord, what: Check['for']): Proble
           : 'Check the times in the file, or set a lower rate.',
       ),
     );
-  const least = what === 'still' ? 0.5 : 2;
+  const least = purpose === 'still' ? 0.5 : 2;
   if (x.length / rate < least)
     found.push(
       problem(

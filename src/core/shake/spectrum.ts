@@ -4,6 +4,7 @@
  */
 
 import FFT from 'fft.js';
+import { short } from '../numbers';
 import { fail, ok, problem, type Result } from '../result';
 import { meanOf, spreadOf } from './columns';
 import type { ShakeRecord } from './record';
@@ -25,7 +26,7 @@ export function stretchOf(samples: number, rate: number): Result<number> {
   return fail(
     problem(
       'record',
-      `${(samples / rate).toFixed(1)} s are too short to tell frequencies 1 Hz apart.`,
+      `${short(samples / rate, 1)} s are too short to tell frequencies 1 Hz apart.`,
       'Record for at least 4 s, and through the whole shake file if you can.',
     ),
   );

@@ -1,7 +1,7 @@
 /** Records of known truth, for tests: modes that are shaken through a band, felt by a sensor that sits anyhow. */
 
-import { normal, seeded, type Random } from '../random';
-import { GRAVITY } from './record';
+import { normal, seeded, type Random } from '../../random';
+import { GRAVITY } from '../record';
 
 export type Mode = { hz: number; damping: number; share: number };
 export type MadeUp = {
