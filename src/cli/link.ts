@@ -8,6 +8,8 @@ import {
   isKept,
   keptLine,
   SETTING_NAMES,
+  bareValue,
+  saidValue,
   settingInfo,
   type Setting,
 } from '../core/bench/settings';
@@ -17,7 +19,7 @@ import { askedFor } from '../core/gcode/asked';
 import { Lines } from '../core/gcode/lines';
 import { readBytes } from '../core/gcode/read';
 import { parsePlan } from '../core/plan/plan';
-import { short, tidy } from '../core/numbers';
+import { tidy } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from '../link/address';
 import { Job } from '../link/job';
@@ -36,8 +38,8 @@ async function onMachine<T>(to: string, act: (machine: Machine) => Promise<T>): 
   }
 }
 
-const shown = (seen: ReportedSetting | null, unit: string): string =>
-  seen === null ? '-' : `${short(seen.value)} ${unit}`;
+const shown = (seen: ReportedSetting | null): string =>
+  seen === null ? '-' : saidValue(seen.setting, seen.value);
 
 /** `ash settings --to tcp:127.0.0.1:4000` */
 export function addSettings(program: Command): void {
@@ -84,10 +86,8 @@ export function addSettings(program: Command): void {
           ),
         );
       print(`${about || 'a machine that does not say what it is'}; commands as column ${column}`);
-      for (const { seen, kept, title, unit } of rows)
-        print(
-          `${title.padEnd(22)} in force ${shown(seen, unit).padEnd(14)} stored ${shown(kept, unit)}`,
-        );
+      for (const { seen, kept, title } of rows)
+        print(`${title.padEnd(22)} in force ${shown(seen).padEnd(14)} stored ${shown(kept)}`);
       for (const note of notes) say(note);
     });
 }
@@ -128,6 +128,15 @@ async function onTopOf(
   );
 }
 
+/** A number, or the word of a choice. */
+function valueIn(setting: Setting, text: string): number {
+  const { choices } = settingInfo(setting);
+  const chosen = choices?.findIndex((one) => one.toLowerCase() === text.trim().toLowerCase()) ?? -1;
+  if (chosen >= 0) return chosen;
+  const value = text.trim() === '' ? NaN : Number(text);
+  return choices && choices[value] === undefined ? NaN : value;
+}
+
 type PutOptions = { bench: string; to: string; store?: true };
 
 /** `ash put advance 0.05 --bench b.json --to tcp:127.0.0.1:4000 --store` */
@@ -144,11 +153,17 @@ export function addPut(program: Command): void {
       const setting = must(settingNamed(name));
       const bench = must(readBench(given.bench));
       const { title, unit } = settingInfo(setting);
-      const value = text.trim() === '' ? NaN : Number(text);
+      const value = valueIn(setting, text);
       const adds = addsUp(setting);
       if (!(adds ? Math.abs(value) <= MOST_ADDED : value >= 0 && value <= 1e6))
         giveUp([
-          problem('VALUE', `“${text.slice(0, 40)}” is no ${title}.`, `Give a number in ${unit}.`),
+          problem(
+            'VALUE',
+            `“${text.slice(0, 40)}” is no ${title}.`,
+            settingInfo(setting).choices
+              ? `Give ${settingInfo(setting).choices!.join(', ')}.`
+              : `Give a number in ${unit}.`,
+          ),
         ]);
       if (keptLine(setting, value, bench) === null)
         giveUp([
@@ -161,8 +176,8 @@ export function addPut(program: Command): void {
       await onMachine(given.to, async (machine) => {
         const to = adds ? must(await onTopOf(machine, setting, value, bench), FINDINGS) : value;
         const done = must(await applySetting(machine, setting, to, bench), FINDINGS);
-        const was = done.before === null ? '' : `, ${short(done.before)} before`;
-        print(`${title} ${short(to)} ${unit} is in force: the machine says so${was}.`);
+        const was = done.before === null ? '' : `, ${bareValue(setting, done.before)} before`;
+        print(`${title} ${saidValue(setting, to)} is in force: the machine says so${was}.`);
         if (!given.store) return;
         const answer = await storeSettings(machine, bench);
         if (!answer.ok && bench.machine.dialect.save === '')
@@ -174,13 +189,13 @@ export function addPut(program: Command): void {
             [
               problem(
                 'machine',
-                `The machine says that it has stored ${seen ? short(seen.value) : 'nothing'} of ${title}.`,
+                `The machine says that it has stored ${seen ? bareValue(setting, seen.value) : 'nothing'} of ${title}.`,
                 'Store it at the machine itself.',
               ),
             ],
             FINDINGS,
           );
-        print(`${title} ${short(to)} ${unit} is stored: the machine says so.`);
+        print(`${title} ${saidValue(setting, to)} is stored: the machine says so.`);
       });
     });
 }

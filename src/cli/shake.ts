@@ -3,7 +3,7 @@ import { short } from '../core/numbers';
 import { problem, problemLine } from '../core/result';
 import { analyse, type Analysis } from '../core/shake/analyse';
 import { UNITS, type Unit } from '../core/shake/record';
-import { SHAPER_TITLES } from '../core/shake/trains';
+import { SHAPER_TITLES } from '../core/dialect/shapers';
 import { FINDINGS, giveUp, must, print, readBytesOf } from './io';
 
 type Given = { axis?: string; accel?: string; rate?: string; unit?: string; json?: true };

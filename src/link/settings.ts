@@ -8,11 +8,10 @@ import {
   settingsIn,
   type ReportedSetting,
 } from '../core/bench/reported';
-import { keptLine, settingInfo, valueLine, type Setting } from '../core/bench/settings';
+import { keptLine, saidValue, settingInfo, valueLine, type Setting } from '../core/bench/settings';
 import { parseCommand } from '../core/dialect/command';
 import { DIALECTS, NEED_NAMES, type Column, type Dialect } from '../core/dialect/dialect';
-import { fillTemplate } from '../core/dialect/template';
-import { short } from '../core/numbers';
+import { entryOf, fillTemplate } from '../core/dialect/template';
 import { fail, ok, problem, type Result } from '../core/result';
 import type { Machine } from './machine';
 
@@ -113,7 +112,7 @@ export async function applySetting(
   bench: Bench,
 ): Promise<Result<Applied>> {
   const { dialect } = bench.machine;
-  const { title, unit } = settingInfo(setting);
+  const { title } = settingInfo(setting);
   const line = keptLine(setting, value, bench);
   if (line === null)
     return fail(
@@ -133,7 +132,9 @@ export async function applySetting(
   if (!after.ok) return after;
   const seen = of(after.value.settings);
   if (!seen || !holds(seen, value, bench)) {
-    const has = seen ? `it has ${short(seen.value)} ${unit}` : 'its report does not speak of it';
+    const has = seen
+      ? `it has ${saidValue(setting, seen.value)}`
+      : 'its report does not speak of it';
     const refused = said.value.find((one) => /error|unknown/i.test(one));
     return fail(
       problem(
@@ -172,6 +173,7 @@ export async function storeSettings(
 export function fileLine(setting: Setting, value: number, bench: Bench): string | null {
   const { row } = settingInfo(setting);
   const template = row ? bench.machine.dialect.file[row.need] : '';
-  const named = row && template ? fillTemplate(template, row.values(value, bench)) : null;
+  const named =
+    row && template ? fillTemplate(entryOf(template, row.own), row.values(value, bench)) : null;
   return named ?? valueLine(setting, value, bench);
 }

@@ -8,7 +8,7 @@ import type { LadderKind, LimitsRule } from '../core/ladders/types';
 import { snap, tidy } from '../core/numbers';
 import type { Plan } from '../core/plan/plan';
 import { crossingOf } from '../core/reading/clean';
-import type { Limit } from '../core/reading/find-limits';
+import { overOf, type Limit } from '../core/reading/find-limits';
 import { findValue } from '../core/reading/find-value';
 import { defaultWeights } from '../core/reading/gather';
 import { isotonic } from '../core/reading/isotonic';
@@ -64,7 +64,7 @@ export class LimitsLoop {
 
   /** Where each step becomes clean without any error: by a print in steps half as large, and no eye. */
   private truth({ plan }: Made, bench: Bench, drawn: Truths): Result<number[]> {
-    const { of, over, end } = this.rule;
+    const { of, over, end } = overOf(plan, this.rule);
     const truths = { ...drawn, bed: { ...drawn.bed, tiltX: 0, tiltY: 0 } };
     const values = valuesOf(plan, this.rule);
     const step = snap(stepOf(plan, this.rule) / 2, settingInfo(of).resolution);

@@ -1,7 +1,8 @@
 /** A file printed on a simulated machine, with what its instruments measure and what it looks like. */
 
 import type { Bench } from '../core/bench/bench';
-import type { Values } from '../core/bench/settings';
+import { settingInfo, type Setting, type Values } from '../core/bench/settings';
+import type { Values as RowValues } from '../core/dialect/template';
 import type { Trace } from '../core/gcode/trace';
 import { kindFor } from '../core/ladders/registry';
 import type { Plan } from '../core/plan/plan';
@@ -22,6 +23,15 @@ type Task = {
   had?: Values;
 };
 
+/** Settings as the variables of the rows that command them. */
+const ownRows = (had: Values): RowValues =>
+  Object.fromEntries(
+    (Object.entries(had) as [Setting, number][]).flatMap(([setting, value]) => {
+      const { row } = settingInfo(setting);
+      return row ? [[row.own, value]] : [];
+    }),
+  );
+
 /** @param progress told shares from 0 to 1 of the printing */
 export function simulatedPrint(
   { trace, bench, plan, seed, colour, had = {} }: Task,
@@ -29,7 +39,11 @@ export function simulatedPrint(
 ) {
   const truths = drawTruths(bench, seed);
   const machine = { ...truths, feeds: truths.feeds * fedPerAsked(had) };
-  const printed = printTrace(trace, bench, machine, { progress, raised: had.zOffset ?? 0 });
+  const printed = printTrace(trace, bench, machine, {
+    progress,
+    raised: had.zOffset ?? 0,
+    stored: ownRows(had),
+  });
   if (printed.failed) return { failed: printed.failed, seconds: printed.seconds };
   const kind = kindFor(plan);
   const keys = kind.ok ? (kind.value.measures ?? []).map(({ key }) => key) : [];

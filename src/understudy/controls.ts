@@ -3,11 +3,16 @@
 import type { Bench } from '../core/bench/bench';
 import { CHANGES } from '../core/dialect/changes';
 import type { Trace } from '../core/gcode/trace';
+import type { Values as RowValues } from '../core/dialect/template';
 import { Heater } from './heater';
+import { Shaping, type Shapers } from './shaping';
 import type { Truths } from './truths';
 
 /** A fan blows up and runs down with this time constant, s. */
 const FAN_CONSTANT = 0.8;
+
+/** Faults, and what the machine has stored: how much higher than told it prints, mm, and values of its rows. */
+type Given = { brokenHeater?: boolean; raised?: number; stored?: RowValues };
 
 export class Controls {
   /** Seconds since the first line. */
@@ -15,9 +20,11 @@ export class Controls {
   tool = 0;
   /** Share of full at which the fan really runs. */
   fan = 0;
-  /** Pressure advance in force, s, and frequency of the shaper, Hz; 0 for none. */
+  /** Pressure advance in force, s. */
   advance = 0;
-  shaperHz = 0;
+  /** Impulses of the shaper of each axis; null for none. */
+  shapers: Shapers = { x: null, y: null };
+  private readonly shaping: Shaping;
   /** How much higher than told the nozzle stands, mm: nudged live, and by what the machine has stored. */
   raised: number;
   private fanTarget = 0;
@@ -28,9 +35,11 @@ export class Controls {
   constructor(
     { machine }: Bench,
     private readonly truths: Truths,
-    { brokenHeater = false, raised = 0 }: { brokenHeater?: boolean; raised?: number },
+    { brokenHeater = false, raised = 0, stored = {} }: Given = {},
   ) {
     this.raised = raised;
+    this.shaping = new Shaping(machine.dialect, stored);
+    this.shapers = this.shaping.trains();
     this.nozzle = Array.from(
       { length: Math.max(1, machine.extruder.tools) },
       () => new Heater(truths.heats.nozzle),
@@ -82,13 +91,12 @@ export class Controls {
       case 'dz':
         this.raised += value;
         break;
-      case 'frequency':
-        this.shaperHz = value;
-        break;
       case 'tool':
         this.tool = Math.min(value, this.nozzle.length - 1);
         break;
       default: // Motion knows the rest, or it does nothing here.
+        if (this.shaping.take(CHANGES[changes.code[at]!]!, value))
+          this.shapers = this.shaping.trains();
     }
     return null;
   }

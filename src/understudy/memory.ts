@@ -4,13 +4,16 @@ import type { Bench } from '../core/bench/bench';
 import { keptOffset } from '../core/bench/settings';
 import type { Cornering } from '../core/bench/machine';
 import { param, type Command } from '../core/dialect/command';
-import { NEED_NAMES, settingReader } from '../core/dialect/dialect';
+import { NEED_NAMES, settingReader, type Dialect } from '../core/dialect/dialect';
 import { reportLines, type ReportValues } from '../core/dialect/report';
+import { choicesIn, variablesOf } from '../core/dialect/template';
 import { short } from '../core/numbers';
 
 /** Constants of the nozzle heater's controller. */
 export type Gains = { p: number; i: number; d: number };
 type State = { values: ReportValues; gains: Gains };
+
+const SHAPER_ROWS = ['shaper', 'shaperX', 'shaperY'] as const;
 
 const FACTORY_GAINS: Gains = { p: 22.2, i: 1.08, d: 114 };
 
@@ -38,6 +41,7 @@ export class Memory {
         cornering: corneringValues(limits.cornering),
         advance: { advance: 0 },
         steps: FACTORY_STEPS,
+        ...noShapers(dialect),
       },
     };
     this.stored = structuredClone(this.factory);
@@ -108,6 +112,23 @@ export class Memory {
     const offset = this.keepsOffset ? [`M851 Z${short(dz, 3)}`] : [];
     return [...lines, ...heater, ...offset];
   }
+}
+
+/** Shapers that are off, in the rows that the machine has of them. */
+function noShapers(dialect: Dialect): ReportValues {
+  return Object.fromEntries(
+    SHAPER_ROWS.filter((need) => dialect[need] !== '').map((need) => [
+      need,
+      Object.fromEntries(
+        variablesOf(dialect[need]).map((name) => [name, offOf(dialect[need], name)]),
+      ),
+    ]),
+  );
+}
+
+function offOf(row: string, variable: string): number {
+  if (variable.startsWith('damping')) return 0.1;
+  return choicesIn(row, variable)?.[0] ?? 0;
 }
 
 function corneringValues(cornering: Cornering): Record<string, number> {

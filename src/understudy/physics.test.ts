@@ -1,3 +1,4 @@
+import { trainOf } from '../core/shake/trains';
 import { MACHINES } from '../core/bench/presets';
 import { beadArea, filamentFor } from '../core/deposit/bead';
 import { benchFor, makeTemperature } from '../core/testing';
@@ -181,7 +182,8 @@ describe('ringing', () => {
       for (let n = 0; n < 400; n++) {
         axis.run(0, 5e-4);
         // Once both impulses have come.
-        if (n > 60) most = Math.max(most, Math.abs(axis.shaped(setHz)));
+        if (n > 60)
+          most = Math.max(most, Math.abs(axis.shaped(setHz > 0 ? trainOf('ZV', setHz, 0) : null)));
       }
       return most;
     };

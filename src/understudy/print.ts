@@ -3,6 +3,7 @@
 import { bedCentre, type Point } from '../core/bench/bed';
 import { tunedMachine } from '../core/bench/in-force';
 import type { Bench } from '../core/bench/bench';
+import type { Values as RowValues } from '../core/dialect/template';
 import { fedSinceMark } from '../core/gcode/marked';
 import { printBox } from '../core/gcode/print-box';
 import { readText } from '../core/gcode/read';
@@ -42,6 +43,8 @@ export type PrintOptions = {
   brokenHeater?: boolean;
   /** The machine's own first-layer offset, mm upward. */
   raised?: number;
+  /** What it has stored, by the variables of its rows. */
+  stored?: RowValues;
 };
 
 /** Directions that differ by more than this are a corner. */
@@ -109,8 +112,8 @@ class Press {
     this.random = seeded(truths.seed ^ 0x2545f491);
     this.controls = new Controls(bench, truths, options);
     this.melts = Array.from({ length: this.controls.tools }, () => new Melt(truths, this.strand));
-    this.ringX = new Ringing(truths.resonance.x, truths.damping.x);
-    this.ringY = new Ringing(truths.resonance.y, truths.damping.y);
+    this.ringX = new Ringing(truths.resonance.x, truths.damping.x, truths.overtone.x);
+    this.ringY = new Ringing(truths.resonance.y, truths.damping.y, truths.overtone.y);
     const box = printBox(trace) ?? { minX: 0, minY: 0, maxX: 1, maxY: 1 };
     this.surface = new Surface({
       minX: box.minX - 2,
@@ -281,8 +284,8 @@ class Press {
       const acceleration = (next - v) / dt;
       this.ringX.run(ux * acceleration, dt);
       this.ringY.run(uy * acceleration, dt);
-      const { shaperHz } = controls;
-      const [ox, oy] = [this.ringX.shaped(shaperHz), this.ringY.shaped(shaperHz)];
+      const { shapers } = controls;
+      const [ox, oy] = [this.ringX.shaped(shapers.x), this.ringY.shaped(shapers.y)];
       const x = moves.x[p]! + ux * (s - ds / 2) + ox + shift.x;
       const y = moves.y[p]! + uy * (s - ds / 2) + oy + shift.y;
       since += ds;

@@ -2,6 +2,7 @@
 
 import type { Bench } from '../core/bench/bench';
 import { normal, seeded, type Random } from '../core/random';
+import type { Mode } from './ringing';
 import { PLASTICS } from './plastic';
 
 export type Truths = {
@@ -39,6 +40,8 @@ export type Truths = {
   /** First resonance of each axis, Hz, and damping ratio. */
   resonance: { x: number; y: number };
   damping: { x: number; y: number };
+  /** A second way in which each axis of some machines rings; null where it has none that matters. */
+  overtone: { x: Mode | null; y: Mode | null };
   /** True distance of the bed below z = 0 at its middle, mm, and its rise per mm. */
   bed: { offset: number; tiltX: number; tiltY: number };
   /** Filament fed for each mm that is asked for. */
@@ -53,6 +56,9 @@ export type Truths = {
   taut: number;
 };
 
+/** Share of axes that ring in a second way. */
+const OVERTONES = 0.4;
+
 /** Draws the truths of a machine with one spool on it. Each is drawn alone, so that none gives another away. */
 export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): Truths {
   const tube = machine.extruder.drive === 'tube';
@@ -64,7 +70,7 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
   const about = (middle: number, spread: number) => middle + spread * normal(draw());
   const bore = nozzle.diameter / 0.4;
   const best = about(works, 4);
-  return {
+  const truths = {
     seed,
     sensor: about(0, 3),
     works: best,
@@ -92,4 +98,16 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     creeps: between(0.1, 0.3),
     creepsOver: tube ? between(0.08, 0.25) : between(0.02, 0.06),
   };
+  const overtone = (hz: number): Mode | null => {
+    const random = draw();
+    const has = random() < OVERTONES;
+    const mode = {
+      hz: hz * (1.5 + 0.9 * random()),
+      damping: 0.04 + 0.06 * random(),
+      share: 0.08 + 0.2 * random(),
+    };
+    return has ? mode : null;
+  };
+  const { resonance } = truths;
+  return { ...truths, overtone: { x: overtone(resonance.x), y: overtone(resonance.y) } };
 }

@@ -1,7 +1,7 @@
 /** Lines of a machine's settings file that have to change, for machines that store nothing by command. */
 
 import type { Dialect } from '../dialect/dialect';
-import { fillTemplate, type Values as RowValues } from '../dialect/template';
+import { entryOf, fillTemplate, type Values as RowValues } from '../dialect/template';
 import type { ComparedSetting } from './compare';
 import { sameAsPrinted, type ReportedSetting } from './reported';
 import { ownVariables, settingInfo } from './settings';
@@ -30,7 +30,7 @@ export function fileChanges(
     // What the row says besides stays as the file has it.
     const values: RowValues = { ...seen?.values };
     for (const name of ownVariables(row)) values[name] = ledger;
-    const line = fillTemplate(template, values);
+    const line = fillTemplate(entryOf(template, row.own), values);
     return line === null
       ? []
       : [{ setting, line, at: seen?.line ?? null, now: seen?.text ?? null }];

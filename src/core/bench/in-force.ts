@@ -2,6 +2,7 @@
 
 import type { Bench } from './bench';
 import type { Cornering, Machine } from './machine';
+import { SHAPER_SETTINGS } from './shaper';
 import { SETTING_NAMES, settingInfo, valueLine, type Setting, type Values } from './settings';
 
 /** A value for each setting; NaN where nothing is known of it. */
@@ -13,7 +14,14 @@ export function inForce(bench: Bench): Record<Setting, number> {
 }
 
 /** What a command brings and every print feels, whichever ladder it is. */
-const FELT: readonly Setting[] = ['advance', 'acceleration', 'jerk', 'deviation', 'square'];
+const FELT: readonly Setting[] = [
+  'advance',
+  'acceleration',
+  'jerk',
+  'deviation',
+  'square',
+  ...Object.values(SHAPER_SETTINGS).flatMap((part) => Object.values(part)),
+];
 
 /** Values of the ledger that a file sets before anything is tested: without them it would test another machine. */
 export function foundByCommand(bench: Bench): Values {

@@ -7,7 +7,8 @@ import { z } from 'zod';
 import type { Deep } from '../deep';
 import type { Change } from '../dialect/changes';
 import { settingLine, type Dialect, type Need } from '../dialect/dialect';
-import { fillTemplate, type Values as RowValues } from '../dialect/template';
+import { SHAPERS } from '../dialect/shapers';
+import { choicesIn, fillTemplate, type Values as RowValues } from '../dialect/template';
 import { short, snap, STEP_SLACK } from '../numbers';
 import type { Filament } from './bench';
 import type { Cornering, Machine } from './machine';
@@ -34,6 +35,8 @@ export type SettingInfo = {
   written?: number;
   /** Decimals that are shown. */
   decimals: number;
+  /** What its values are called, from 0 on, where it is a choice and no amount. */
+  choices?: readonly string[];
   /** Named ends of the scale, for reasons in words. */
   below: string;
   above: string;
@@ -107,6 +110,57 @@ const corners = (told: Cornering, says: string): Reported => ({
   says,
   machine: { limits: { cornering: told } },
 });
+
+type ShaperPart = 'frequency' | 'type' | 'damping';
+
+/**
+ * An input shaper: its frequency (0 for none), its kind and its damping share one row, of both axes or of one. What of
+ * the three nobody has found stands as it usually does.
+ */
+function shaperOf(
+  axis: '' | 'x' | 'y',
+  need: 'shaper' | 'shaperX' | 'shaperY',
+): Record<ShaperPart, SettingInfo> {
+  const where = axis && ` in ${axis}`;
+  const big = axis.toUpperCase();
+  const variable = (name: ShaperPart) => (name + (axis && `_${axis}`)) as Change;
+  const row = (own: ShaperPart): NonNullable<SettingInfo['row']> => ({
+    need,
+    own: variable(own),
+    values(value, { machine, tuned }) {
+      const known = (setting: string, usual: number) =>
+        Number.isFinite(tuned?.[setting]) ? tuned![setting]! : usual;
+      const [first = 0] = choicesIn(machine.dialect[need], variable('type')) ?? [];
+      return {
+        [variable('frequency')]: known(`shaper${big}`, 0),
+        [variable('type')]: known(`shaperType${big}`, first),
+        [variable('damping')]: known(`shaperDamping${big}`, USUAL_DAMPING),
+        [variable(own)]: value,
+      };
+    },
+  });
+  const of = (own: ShaperPart) => ({ changes: [variable(own)], row: row(own) });
+  return {
+    frequency: info(`input shaper frequency${where}`, 'Hz', 0.5, ['lower', 'higher'], none, {
+      ...within(1, 0.05),
+      ...of('frequency'),
+    }),
+    type: info(`input shaper${where}`, '', 1, ['shorter', 'longer'], unknown, {
+      ...within(0.5),
+      choices: SHAPERS,
+      ...of('type'),
+    }),
+    damping: info(`input shaper damping${where}`, '', 0.001, ['less', 'more'], unknown, {
+      ...within(0.02, 0.5),
+      ...of('damping'),
+    }),
+  };
+}
+const [BOTH, IN_X, IN_Y] = [
+  shaperOf('', 'shaper'),
+  shaperOf('x', 'shaperX'),
+  shaperOf('y', 'shaperY'),
+];
 
 export const SETTINGS = {
   zOffset: info('first-layer offset', 'mm', 0.01, ['lower', 'higher'], none, {
@@ -313,14 +367,15 @@ export const SETTINGS = {
     ({ filament }) => MATERIALS[filament.material].melts,
     within(0, 0.15),
   ),
-  shaper: info('input shaper frequency', 'Hz', 0.5, ['lower', 'higher'], none, {
-    changes: ['frequency'],
-    row: {
-      need: 'shaper',
-      own: 'frequency',
-      values: (frequency) => ({ frequency, damping: USUAL_DAMPING }),
-    },
-  }),
+  shaper: BOTH.frequency,
+  shaperType: BOTH.type,
+  shaperDamping: BOTH.damping,
+  shaperX: IN_X.frequency,
+  shaperTypeX: IN_X.type,
+  shaperDampingX: IN_X.damping,
+  shaperY: IN_Y.frequency,
+  shaperTypeY: IN_Y.type,
+  shaperDampingY: IN_Y.damping,
   wallSpeed: info(
     'wall speed',
     'mm/s',
@@ -337,6 +392,16 @@ export const SETTINGS = {
 export type Setting = keyof typeof SETTINGS;
 export const SETTING_NAMES = Object.keys(SETTINGS) as [Setting, ...Setting[]];
 export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
+
+/** A value whose unit stands elsewhere, or the word of a choice. */
+export const bareValue = (setting: Setting, value: number): string =>
+  settingInfo(setting).choices?.[value] ?? short(value);
+
+/** A value as people say it: `46 Hz`, `EI`. @param decimals at most */
+export function saidValue(setting: Setting, value: number, decimals?: number): string {
+  const { choices, unit } = settingInfo(setting);
+  return choices?.[value] ?? `${short(value, decimals)} ${unit}`.trim();
+}
 
 /** Whether what a file says comes on top of what the machine has stored, so that it must not be in both. */
 export const addsUp = (setting: Setting): boolean => settingInfo(setting).adds === true;

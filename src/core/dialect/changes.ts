@@ -29,5 +29,12 @@ export const CHANGES = [
   'limit', // a kinematic limit of the machine was changed
   'pause', // waits until somebody presses a button
   'macro', // a named command of the machine's own: bit 1 heats, 2 homes, 4 primes, 8 not known
+  'type', // kind of the input shaper, by its number in SHAPERS
+  'frequency_x',
+  'damping_x',
+  'type_x',
+  'frequency_y',
+  'damping_y',
+  'type_y',
 ] as const;
 export type Change = (typeof CHANGES)[number];

@@ -10,10 +10,16 @@ import {
 } from './dialect';
 import { parseCommand } from './command';
 import { readReport, reportLines, sightings, type ReportValues } from './report';
-import { fillTemplate, variablesOf } from './template';
+import { choicesIn, fillTemplate, variablesOf } from './template';
 
 const columns = Object.keys(DIALECTS) as Column[];
 const value = fc.integer({ min: 1, max: 400_000 }).map((n) => n / 1000);
+
+/** A value that a row can say: of a choice, one that it has a word for. */
+function anyOf(template: string, variable: string, number: number): number {
+  const choices = choicesIn(template, variable);
+  return choices ? choices[Math.floor(1000 * number) % choices.length]! : number;
+}
 
 test.each(columns)(
   'every line of column %s reads back as the values it was written from',
@@ -24,7 +30,9 @@ test.each(columns)(
       fc.property(fc.array(value, { minLength: 4, maxLength: 4 }), (numbers) => {
         for (const need of NEED_NAMES) {
           const wanted = variablesOf(dialect[need]);
-          const values = Object.fromEntries(wanted.map((name, i) => [name, numbers[i % 4]!]));
+          const values = Object.fromEntries(
+            wanted.map((name, i) => [name, anyOf(dialect[need], name, numbers[i % 4]!)]),
+          );
           const line = settingLine(dialect, need, values);
           if (line === null) {
             expect(wanted).toEqual([]);
@@ -47,7 +55,9 @@ test.each(columns)('a settings report of column %s gives back its values', (colu
       for (const need of NEED_NAMES) {
         const template = dialect.file[need] || dialect[need];
         if (template)
-          values[need] = Object.fromEntries(variablesOf(template).map((name) => [name, number]));
+          values[need] = Object.fromEntries(
+            variablesOf(template).map((name) => [name, anyOf(template, name, number)]),
+          );
       }
       const report = reportLines(dialect, values).map((line) => `echo:  ${line}`);
       const read = readReport(dialect, ['echo:; settings', ...report].join('\r\n'));

@@ -17,8 +17,10 @@ export const NEEDS = {
   acceleration: { title: 'acceleration', variables: ['print', 'travel'] },
   cornering: { title: 'cornering', variables: ['x', 'y', 'deviation', 'square'] },
   nudge: { title: 'live z nudge', variables: ['dz'] },
-  shaper: { title: 'input shaper', variables: ['frequency', 'damping'] },
+  shaper: { title: 'input shaper of both axes', variables: ['frequency', 'damping', 'type'] },
   steps: { title: 'extruder steps', variables: ['steps', 'rotation'] },
+  shaperX: { title: 'input shaper in x', variables: ['frequency_x', 'damping_x', 'type_x'] },
+  shaperY: { title: 'input shaper in y', variables: ['frequency_y', 'damping_y', 'type_y'] },
 } as const;
 export type Need = keyof typeof NEEDS;
 export const NEED_NAMES = Object.keys(NEEDS) as Need[];
@@ -44,6 +46,9 @@ const rows = {
   nudge: row('nudge'),
   shaper: row('shaper'),
   steps: row('steps'),
+  // Machines that were described before these rows were there have none of them.
+  shaperX: row('shaperX').default(''),
+  shaperY: row('shaperY').default(''),
 };
 
 export const Dialect = z.object({
@@ -57,7 +62,28 @@ export const Dialect = z.object({
 });
 export type Dialect = z.infer<typeof Dialect>;
 
-const NO_FILE = { advance: '', acceleration: '', cornering: '', nudge: '', shaper: '', steps: '' };
+const NO_FILE = {
+  advance: '',
+  acceleration: '',
+  cornering: '',
+  nudge: '',
+  shaper: '',
+  steps: '',
+  shaperX: '',
+  shaperY: '',
+};
+
+/** One axis of a machine that has a shaper for each, as a command and as it stands in a settings file. */
+const ofAxis = (axis: 'x' | 'y') => {
+  const type = `{type_${axis}:zv|zvd|mzv|ei|2hump_ei|3hump_ei}`;
+  const big = axis.toUpperCase();
+  return {
+    command:
+      `SET_INPUT_SHAPER SHAPER_TYPE_${big}=${type} SHAPER_FREQ_${big}={frequency_${axis}} ` +
+      `DAMPING_RATIO_${big}={damping_${axis}}`,
+    file: `shaper_type_${axis}: ${type}, shaper_freq_${axis}: {frequency_${axis}}, damping_ratio_${axis}: {damping_${axis}}`,
+  };
+};
 
 /** The four usual sets, chosen by the commands that the machine takes. */
 export const DIALECTS = {
@@ -68,6 +94,8 @@ export const DIALECTS = {
     nudge: 'M290 Z{dz}',
     shaper: 'M593 F{frequency} D{damping}',
     steps: 'M92 E{steps}',
+    shaperX: '',
+    shaperY: '',
     report: 'M503',
     save: 'M500',
     file: NO_FILE,
@@ -79,6 +107,8 @@ export const DIALECTS = {
     nudge: 'M290 Z{dz}',
     shaper: 'M593 F{frequency} D{damping}',
     steps: 'M92 E{steps}',
+    shaperX: '',
+    shaperY: '',
     report: 'M503',
     save: 'M500',
     file: NO_FILE,
@@ -88,8 +118,10 @@ export const DIALECTS = {
     acceleration: 'M204 P{print} T{travel}',
     cornering: 'M566 X{x_mm_min} Y{y_mm_min}',
     nudge: 'M290 S{dz}',
-    shaper: 'M593 P"zvd" F{frequency} S{damping}',
+    shaper: 'M593 P"{type:|zvd|mzv||ei2|ei3}" F{frequency} S{damping}',
     steps: 'M92 E{steps}',
+    shaperX: '',
+    shaperY: '',
     report: 'M503',
     save: '',
     file: NO_FILE,
@@ -99,9 +131,9 @@ export const DIALECTS = {
     acceleration: 'SET_VELOCITY_LIMIT ACCEL={print}',
     cornering: 'SET_VELOCITY_LIMIT SQUARE_CORNER_VELOCITY={square}',
     nudge: 'SET_GCODE_OFFSET Z_ADJUST={dz} MOVE=1',
-    shaper:
-      'SET_INPUT_SHAPER SHAPER_FREQ_X={frequency} SHAPER_FREQ_Y={frequency} ' +
-      'DAMPING_RATIO_X={damping} DAMPING_RATIO_Y={damping}',
+    shaper: '',
+    shaperX: ofAxis('x').command,
+    shaperY: ofAxis('y').command,
     steps: '',
     report: '',
     save: '',
@@ -110,8 +142,10 @@ export const DIALECTS = {
       acceleration: 'max_accel: {print}',
       cornering: 'square_corner_velocity: {square}',
       nudge: '',
-      shaper: 'shaper_freq_x: {frequency}',
+      shaper: '',
       steps: 'rotation_distance: {rotation}',
+      shaperX: ofAxis('x').file,
+      shaperY: ofAxis('y').file,
     },
   },
 } as const satisfies Record<string, Dialect>;

@@ -2,14 +2,14 @@
 
 import { parseCommand } from './command';
 import { NEED_NAMES, settingReader, type Dialect, type Need } from './dialect';
-import { fillTemplate, type Values } from './template';
+import { entriesOf, fillTemplate, matchEntry, type Values } from './template';
 
 export type ReportValues = Partial<Record<Need, Values>>;
 
 /** A value in a report together with the line on which it was seen. */
 export type Sighting = { need: Need; values: Values; line: number; text: string };
 
-const FILE_LINE = /^\s*([a-z_][a-z0-9_]*)\s*[:=]\s*([-+]?\d+(?:\.\d+)?)\s*$/;
+const FILE_LINE = /^\s*([a-z_][a-z0-9_]*)\s*[:=]\s*([\w.+-]+)\s*$/;
 const CHATTER = /^\s*(?:echo:|recv:|<|\/\/|ok\b)\s*/i;
 
 /** Writes the lines that state `values`: stored rows where the dialect has a file, commands elsewhere. */
@@ -18,7 +18,8 @@ export function reportLines(dialect: Dialect, values: ReportValues): string[] {
     const given = values[need];
     const template = dialect.file[need] || dialect[need];
     const line = given && template ? fillTemplate(template, given) : null;
-    return line === null ? [] : [line];
+    if (line === null) return [];
+    return dialect.file[need] ? entriesOf(line) : [line];
   });
 }
 
@@ -37,9 +38,8 @@ export function sightings(dialect: Dialect, report: string): Sighting[] {
     const entry = FILE_LINE.exec(text);
     if (!entry) return;
     for (const need of NEED_NAMES) {
-      const key = /^([a-z_]+): \{([a-z]+)\}$/.exec(dialect.file[need]);
-      if (key && key[1] === entry[1])
-        found.push({ need, values: { [key[2]!]: Number(entry[2]) }, ...seen });
+      const values = matchEntry(dialect.file[need], entry[1]!, entry[2]!);
+      if (values) found.push({ need, values, ...seen });
     }
   });
   return found;

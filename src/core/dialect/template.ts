@@ -1,4 +1,8 @@
-/** Lines with placeholders, `M900 K{advance}`: filled on the way out, and read back by the same text. */
+/**
+ * Lines with placeholders, `M900 K{advance}`: filled on the way out, and read back by the same text. A choice names the
+ * words that a machine takes for it, in order, `{type:zv|zvd||ei}`: value 0 is the first; nothing between two bars is
+ * what it does not take.
+ */
 
 import { problem, type Problem } from '../result';
 import { short } from '../numbers';
@@ -9,38 +13,86 @@ export type Values = Record<string, number>;
 
 /** `{x_mm_min}` is variable `x`, written in mm/min. */
 const UNITS: Record<string, number> = { _mm_min: 60 };
-const PLACEHOLDER = /\{([a-z][a-z0-9_]*)\}/g;
+const PLACEHOLDER = /\{([a-z][a-z0-9_]*(?::[\w|-]+)?)\}/g;
 const PRINTABLE_LINE = /^[\x20-\x7e]*$/;
 
 /** Longest template, characters. */
-export const LONGEST_TEMPLATE = 200;
+export const LONGEST_TEMPLATE = 300;
 
-type Slot = { variable: string; factor: number };
+/** `words` are those of a choice, in the order of its values. */
+type Slot = { variable: string; factor: number; words: readonly string[] | null };
 
 function slot(placeholder: string): Slot {
+  const [name, words] = placeholder.split(':') as [string, string | undefined];
+  if (words !== undefined) return { variable: name, factor: 1, words: words.split('|') };
   for (const [suffix, factor] of Object.entries(UNITS)) {
     if (placeholder.endsWith(suffix))
-      return { variable: placeholder.slice(0, -suffix.length), factor };
+      return { variable: placeholder.slice(0, -suffix.length), factor, words: null };
   }
-  return { variable: placeholder, factor: 1 };
+  return { variable: placeholder, factor: 1, words: null };
+}
+
+const slotsOf = (template: string): Slot[] =>
+  [...template.matchAll(PLACEHOLDER)].map(([, name]) => slot(name!));
+
+/** What stands for a value in a line; null where the machine has no word for it. */
+function written({ factor, words }: Slot, value: number | undefined): string | null {
+  if (value === undefined || !Number.isFinite(value)) return null;
+  return words ? words[value] || null : short(value * factor, 5);
+}
+
+/** The value that a text of a line stands for; null where it is none. Of a word that stands twice, the last. */
+function readSlot({ factor, words }: Slot, text: string): number | null {
+  if (words) {
+    const at = words.map((word) => word.toUpperCase()).lastIndexOf(text.toUpperCase());
+    return text !== '' && at >= 0 ? at : null;
+  }
+  const value = text === '' ? NaN : Number(text);
+  return Number.isFinite(value) ? value / factor : null;
+}
+
+/** Values of a choice that a template has a word for, in order; null where it asks for no such choice. */
+export function choicesIn(template: string, variable: string): number[] | null {
+  const words = slotsOf(template).find((one) => one.variable === variable)?.words;
+  return words ? words.flatMap((word, value) => (word === '' ? [] : [value])) : null;
 }
 
 /** Variables that a template asks for, in order, each once. */
 export function variablesOf(template: string): string[] {
-  return [...new Set([...template.matchAll(PLACEHOLDER)].map(([, name]) => slot(name!).variable))];
+  return [...new Set(slotsOf(template).map(({ variable }) => variable))];
 }
 
 /**
  * Fills a template. Numbers get at most 5 decimals.
  *
- * @returns null when a variable has no finite value: such a line must not be written at all
+ * @returns null when a variable has no finite value, or no word: such a line must not be written at all
  */
 export function fillTemplate(template: string, values: Values): string | null {
-  if (!variablesOf(template).every((name) => Number.isFinite(values[name]))) return null;
-  return template.replace(PLACEHOLDER, (_, name: string) => {
-    const { variable, factor } = slot(name);
-    return short(values[variable]! * factor, 5);
-  });
+  const texts = slotsOf(template).map((one) => written(one, values[one.variable]));
+  if (texts.includes(null)) return null;
+  let next = 0;
+  return template.replace(PLACEHOLDER, () => texts[next++]!);
+}
+
+/** Lines of a settings file that a row of it stands for: entries are separated by commas. */
+export const entriesOf = (row: string): string[] => (row === '' ? [] : row.split(/,\s*/));
+
+/** The one that has a variable, of several; a row of one is that. */
+export const entryOf = (row: string, variable: string): string =>
+  entriesOf(row).find((entry) => variablesOf(entry).includes(variable)) ?? row;
+
+const ENTRY = /^([a-z_][a-z0-9_]*): \{([^}]+)\}$/;
+
+/** What an entry of a settings file says of a row's variables; null where it says nothing of them. */
+export function matchEntry(row: string, key: string, text: string): Values | null {
+  for (const entry of entriesOf(row)) {
+    const [, name, placeholder] = ENTRY.exec(entry) ?? [];
+    if (name !== key) continue;
+    const one = slot(placeholder!);
+    const value = readSlot(one, text);
+    if (value !== null) return { [one.variable]: value };
+  }
+  return null;
 }
 
 /** A template made ready to be looked for in commands. */
@@ -52,8 +104,12 @@ export type Matcher = {
 
 /** @returns null for a template that holds no command with a placeholder in a parameter */
 export function matcherOf(template: string): Matcher | null {
+  // A word may stand between quotes of its own.
   const command = parseCommand(
-    template.replace(PLACEHOLDER, (_, name: string) => `"slot:${name}"`),
+    template.replace(
+      new RegExp(`"?${PLACEHOLDER.source}"?`, 'g'),
+      (_, name: string) => `"slot:${name}"`,
+    ),
   );
   if (!command) return null;
   const matcher: Matcher = { word: command.word, fixed: [], slots: [] };
@@ -78,11 +134,9 @@ export function matchCommand(matcher: Matcher, command: Command): Values | null 
   );
   if (!agrees) return null;
   const values: Values = {};
-  for (const [key, { variable, factor }] of matcher.slots) {
-    const text = command.params.get(key);
-    if (text === undefined || text === '') continue;
-    const value = Number(text);
-    if (Number.isFinite(value)) values[variable] = value / factor;
+  for (const [key, one] of matcher.slots) {
+    const value = readSlot(one, command.params.get(key) ?? '');
+    if (value !== null) values[one.variable] = value;
   }
   return Object.keys(values).length > 0 ? values : null;
 }

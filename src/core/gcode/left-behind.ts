@@ -11,29 +11,41 @@ import { type Change } from '../dialect/changes';
 import { changeAt, type Trace } from './trace';
 
 /** What each setting is called, and what a machine of this bench had before; null when that is not known. */
-const BASE: Partial<Record<Change, { title: string; before: (limits: Limits) => number | null }>> =
-  {
-    fan: { title: 'fan', before: () => 0 },
-    flow: { title: 'flow', before: () => 1 },
-    pace: { title: 'speed factor', before: () => 1 },
-    print: { title: 'printing acceleration', before: (l) => l.printAcceleration },
-    travel: { title: 'travel acceleration', before: (l) => l.travelAcceleration },
-    x: { title: 'jerk in x', before: ({ cornering: c }) => (c.model === 'jerk' ? c.x : null) },
-    y: { title: 'jerk in y', before: ({ cornering: c }) => (c.model === 'jerk' ? c.y : null) },
-    deviation: {
-      title: 'junction deviation',
-      before: ({ cornering: c }) => (c.model === 'junction-deviation' ? c.deviation : null),
-    },
-    square: {
-      title: 'square-corner speed',
-      before: ({ cornering: c }) => (c.model === 'square-corner' ? c.speed : null),
-    },
-    advance: { title: 'pressure advance', before: () => null },
-    frequency: { title: 'input shaper frequency', before: () => 0 },
-    steps: { title: 'extruder steps', before: () => null },
-    rotation: { title: 'rotation distance', before: () => null },
-    dz: { title: 'live z nudge', before: () => 0 },
-  };
+type Before = (limits: Limits, now: Record<Setting, number>) => number | null;
+const BASE: Partial<Record<Change, { title: string; before: Before }>> = {
+  fan: { title: 'fan', before: () => 0 },
+  flow: { title: 'flow', before: () => 1 },
+  pace: { title: 'speed factor', before: () => 1 },
+  print: { title: 'printing acceleration', before: (l) => l.printAcceleration },
+  travel: { title: 'travel acceleration', before: (l) => l.travelAcceleration },
+  x: { title: 'jerk in x', before: ({ cornering: c }) => (c.model === 'jerk' ? c.x : null) },
+  y: { title: 'jerk in y', before: ({ cornering: c }) => (c.model === 'jerk' ? c.y : null) },
+  deviation: {
+    title: 'junction deviation',
+    before: ({ cornering: c }) => (c.model === 'junction-deviation' ? c.deviation : null),
+  },
+  square: {
+    title: 'square-corner speed',
+    before: ({ cornering: c }) => (c.model === 'square-corner' ? c.speed : null),
+  },
+  advance: { title: 'pressure advance', before: () => null },
+  frequency: { title: 'input shaper frequency', before: (_, now) => now.shaper },
+  frequency_x: { title: 'input shaper frequency in x', before: (_, now) => now.shaperX },
+  frequency_y: { title: 'input shaper frequency in y', before: (_, now) => now.shaperY },
+  steps: { title: 'extruder steps', before: () => null },
+  rotation: { title: 'rotation distance', before: () => null },
+  dz: { title: 'live z nudge', before: () => 0 },
+};
+
+/** What else a shaper has: it matters while the shaper has a frequency, and where the ledger knows what it was. */
+const OF_SHAPER: Partial<Record<Change, { title: string; of: Change; setting: Setting }>> = {
+  type: { title: 'kind of input shaper', of: 'frequency', setting: 'shaperType' },
+  damping: { title: 'input shaper damping', of: 'frequency', setting: 'shaperDamping' },
+  type_x: { title: 'kind of input shaper in x', of: 'frequency_x', setting: 'shaperTypeX' },
+  damping_x: { title: 'input shaper damping in x', of: 'frequency_x', setting: 'shaperDampingX' },
+  type_y: { title: 'kind of input shaper in y', of: 'frequency_y', setting: 'shaperTypeY' },
+  damping_y: { title: 'input shaper damping in y', of: 'frequency_y', setting: 'shaperDampingY' },
+};
 
 /** Values closer than this share are the same: files carry five decimals at most. */
 const SAME = 1e-4;
@@ -41,7 +53,7 @@ const SAME = 1e-4;
 /** @param climbs what a ladder of this program is there to find */
 export function leftBehind(trace: Trace, bench: Bench, climbs: Setting | null = null): Remark[] {
   const { limits } = tunedMachine(bench);
-  const { advance } = inForce(bench);
+  const now = inForce(bench);
   const last = new Map<string, ReturnType<typeof changeAt>>();
   let nudged = 0;
   for (let i = 0; i < trace.changes.count; i++) {
@@ -69,10 +81,13 @@ export function leftBehind(trace: Trace, bench: Bench, climbs: Setting | null = 
         mend: `Put ${name === 'bed' ? 'M140 S0' : 'M104 S0'} into the end block.`,
       });
     }
-    const base = BASE[name];
+    const part = OF_SHAPER[name];
+    const matters =
+      part && Number.isFinite(now[part.setting]) && (last.get(part.of)?.value ?? 0) > 0;
+    const base = matters ? { title: part.title, before: () => now[part.setting] } : BASE[name];
     if (!base) continue;
     const known = name !== 'advance' || knownBefore('advance', bench);
-    const before = name === 'advance' && known ? advance : base.before(limits);
+    const before = name === 'advance' && known ? now.advance : base.before(limits, now);
     if (before !== null && Math.abs(value - before) <= SAME * Math.max(1, Math.abs(before)))
       continue;
     findings.push({

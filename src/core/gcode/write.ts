@@ -7,6 +7,7 @@ import type { Step } from '../deposit/step';
 import type { Layout } from '../deposit/layout';
 import { addedOffset, foundByCommand, inForce, knownBefore } from '../bench/in-force';
 import {
+  bareValue,
   isCommanded,
   settingInfo,
   SETTING_NAMES,
@@ -66,7 +67,7 @@ const rungComment = ({ rungs }: Layout, index: number): string => {
   const { set, z, slope } = rungs[index]!;
   const said = SETTING_NAMES.filter((name) => set[name] !== undefined).map(
     (name) =>
-      `${settingInfo(name).title} ${short(set[name]!)}${slope?.[name] ? ` in its middle, ${short(slope[name], 5)} a mm` : ''}`,
+      `${settingInfo(name).title} ${bareValue(name, set[name]!)}${slope?.[name] ? ` in its middle, ${short(slope[name], 5)} a mm` : ''}`,
   );
   const what = said.join(', ') || 'one value throughout';
   return `rung ${index + 1} of ${rungs.length}: ${what}, z ${short(z.from)} to ${short(z.to)}`;
@@ -107,8 +108,10 @@ class Pen {
   private readonly base: Record<Setting, number>;
   /** Settings that a command has changed. */
   private readonly changed = new Set<Setting>();
-  /** The command that was written last for a setting. */
-  private readonly stated = new Map<Setting, string>();
+  /** The command that was written last for a setting, or for the row that it shares with others. */
+  private readonly stated = new Map<string, string>();
+  /** The bench with what files have set on it: a row may say several settings at once. */
+  private told: Values;
   /** The rung whose values climb within it. */
   private climbing: PlannedRung | null = null;
 
@@ -118,6 +121,7 @@ class Pen {
   ) {
     this.base = { ...inForce(bench), zOffset: addedOffset(bench) };
     this.now = { ...this.base };
+    this.told = { ...bench.tuned };
   }
 
   put(...lines: string[]): void {
@@ -185,6 +189,8 @@ class Pen {
     this.acceleration(this.base.acceleration, this.bench.machine.limits.travelAcceleration);
     this.changed.delete('acceleration');
     this.changed.delete('nozzle'); // the end block turns it off
+    // One row may say several of them: all stand as they did before any is said.
+    for (const name of this.changed) this.told[name] = this.base[name];
     for (const name of this.changed) this.putBack(name);
     this.put('M107');
   }
@@ -197,15 +203,15 @@ class Pen {
 
   /** Changes values: by command where the machine takes one, else in the moves from here on. */
   private set(values: Values): void {
-    for (const [name, value] of Object.entries(values) as [Setting, number][]) {
-      this.now[name] = value;
+    Object.assign(this.now, values);
+    Object.assign(this.told, values);
+    for (const [name, value] of Object.entries(values) as [Setting, number][])
       if (isCommanded(name)) this.command(name, value);
-    }
   }
 
   private putBack(name: Setting): void {
     // What nobody has measured is not known, and what was found stands already.
-    if (!knownBefore(name, this.bench)) return;
+    if (!knownBefore(name, this.bench) || !Number.isFinite(this.base[name])) return;
     if (name in foundByCommand(this.bench) && this.now[name] === this.base[name]) return;
     const own = settingInfo(name).restored?.(this.bench) ?? null;
     if (own !== null) this.put(own);
@@ -213,16 +219,16 @@ class Pen {
   }
 
   private command(name: Setting, value: number): void {
-    const line = valueLine(name, value, this.bench);
+    const line = valueLine(name, value, { ...this.bench, tuned: this.told });
     if (line === null) return;
     this.changed.add(name);
-    this.state(name, line);
+    this.state(settingInfo(name).row?.need ?? name, line);
   }
 
   /** Says a command unless it is what was said last of that setting: rungs beside each other go on from layer to layer. */
-  private state(name: Setting, line: string): void {
-    if (this.stated.get(name) === line) return;
-    this.stated.set(name, line);
+  private state(row: string, line: string): void {
+    if (this.stated.get(row) === line) return;
+    this.stated.set(row, line);
     this.put(line);
   }
 

@@ -3,7 +3,7 @@
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { NEEDS } from '../dialect/dialect';
-import { fillTemplate } from '../dialect/template';
+import { entriesOf, fillTemplate } from '../dialect/template';
 import { short, TYPED_SLACK } from '../numbers';
 import { problem, type Problem } from '../result';
 import { settingInfo, type Setting, valueLine, type Values } from '../bench/settings';
@@ -62,7 +62,10 @@ export function carryByCommand(setting: Setting, value: number, bench: Bench): C
   const stored = row ? dialect.file[row.need] : '';
   const file = row && stored !== '' ? fillTemplate(stored, row.values(value, bench)) : null;
   if (file !== null)
-    return { lines: [file], say: 'Write it into the machine’s settings file and restart it.' };
+    return {
+      lines: entriesOf(file),
+      say: 'Write it into the machine’s settings file and restart it.',
+    };
   if (line === null)
     return { lines: [], say: 'This machine has no command for it; enter it in your slicer.' };
   return dialect.save === ''

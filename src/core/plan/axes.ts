@@ -1,7 +1,6 @@
 /** What climbs on a print, and where a rung stands on it. */
 
-import { short } from '../numbers';
-import { settingInfo, type Setting, type Values } from '../bench/settings';
+import { saidValue, settingInfo, type Setting, type Values } from '../bench/settings';
 import { markedSteps } from './marks';
 import type { Axis, PlannedRung, Rung } from './plan';
 
@@ -96,8 +95,8 @@ export function rungMark(axes: readonly Axis[], { at }: Pick<Rung, 'at'>): strin
 export const valuesInWords = (set: Values): string =>
   (Object.entries(set) as [Setting, number][])
     .map(([setting, value]) => {
-      const { title, unit } = settingInfo(setting);
-      return `${title} ${short(value)} ${unit}`.trim();
+      const { title } = settingInfo(setting);
+      return `${title} ${saidValue(setting, value)}`;
     })
     .join(', ');
 

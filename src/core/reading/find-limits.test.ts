@@ -113,7 +113,7 @@ test('lean and fan: the least air that holds, more of it the steeper', () => {
 test('shaper check: the hardest clean acceleration without and with the shaper, the latter is the value', () => {
   const plan = planOf('shaper-check');
   const ringing = plan.rungs.map(({ set }) => {
-    const limit = set.shaper === 0 ? 2000 : 7000;
+    const limit = set.shaperX === 0 ? 2000 : 7000;
     return whole(2.5 - 2.5 * Math.log(set.acceleration! / limit));
   });
   const { limits, values, verdict } = good(find('shaper-check', plan, [{ ringing }]));

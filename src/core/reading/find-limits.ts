@@ -38,8 +38,15 @@ const FEWEST = 6;
 
 type Said = { row: Limit; finding: Finding | null };
 
-export function findLimits(given: Case, rule: LimitsRule): Result<Finding> {
+/** The rule with the setting that a print really climbs over: a shaper may be one of both axes, or of each. */
+export const overOf = ({ axes }: Pick<Plan, 'axes'>, rule: LimitsRule): LimitsRule => ({
+  ...rule,
+  over: axes.find(({ setting }) => setting !== null && setting !== rule.of)?.setting ?? rule.over,
+});
+
+export function findLimits(given: Case, usual: LimitsRule): Result<Finding> {
   const { plan, kind } = given;
+  const rule = overOf(plan, usual);
   const [of, over] = [rule.of, rule.over].map((setting) =>
     plan.axes.find((axis) => axis.setting === setting),
   );

@@ -10,6 +10,7 @@ const AS_COLUMN: Partial<Record<Setting, [Column, number]>> = {
   wallSpeed: ['speed', 1],
   fan: ['fan', 100],
   shaper: ['shaper', 1],
+  shaperX: ['shaper', 1],
   acceleration: ['acceleration', 1],
 };
 

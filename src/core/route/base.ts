@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Bench } from '../bench/bench';
 import { inForce } from '../bench/in-force';
 import { short } from '../numbers';
-import { settingInfo, type Setting } from '../bench/settings';
+import { saidValue, settingInfo, type Setting } from '../bench/settings';
 
 /** Circumstances of a value, by name, in words as they are shown. */
 export const Base = z.record(z.string(), z.string());
@@ -31,8 +31,8 @@ export const tunedIn = (base: Base): string[] =>
   Object.entries(base).flatMap(([name, was]) => {
     const setting = settingOf(name);
     if (!setting) return [];
-    const { title, unit } = settingInfo(setting);
-    return [`${title} ${was} ${unit}`];
+    const { title } = settingInfo(setting);
+    return [`${title} ${saidValue(setting, Number(was), 6)}`];
   });
 
 /** Why a value is stale: every circumstance that has changed since. Empty when it is fresh. */
@@ -42,8 +42,9 @@ export function staleReasons(then: Base, now: Base): string[] {
     .map(([name, was]) => {
       const setting = settingOf(name);
       if (!setting) return `${name} changed from ${was} to ${now[name]}`;
-      const { title, unit } = settingInfo(setting);
-      return `${title} changed from ${was} to ${now[name]} ${unit}`;
+      const { title, choices } = settingInfo(setting);
+      const from = choices ? saidValue(setting, Number(was)) : was;
+      return `${title} changed from ${from} to ${saidValue(setting, Number(now[name]), 6)}`;
     });
 }
 

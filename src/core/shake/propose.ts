@@ -5,7 +5,8 @@
 
 import { short, tidy } from '../numbers';
 import type { Peak } from './peaks';
-import { residual, rounding, SHAPERS, trainOf, type Shaper, type Train } from './trains';
+import { SHAPERS, type Shaper } from '../dialect/shapers';
+import { residual, rounding, trainOf, type Train } from './trains';
 
 /** What may be seen, mm: the echo of a corner, and how far a corner is cut. */
 export type Limits = { echo: number; rounding: number };

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { lengthOf, residual, rounding, SHAPERS, trainOf, type Train } from './trains';
+import { SHAPERS } from '../dialect/shapers';
+import { lengthOf, residual, rounding, trainOf, type Train } from './trains';
 
 /** Displacement and speed of an axis that was hit by the impulses of a train: small steps, and no formula. */
 function integrated({ shares, times }: Train, hertz: number, damping: number): number {

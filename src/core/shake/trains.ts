@@ -5,17 +5,7 @@
  * 119, 1997: EI with one, two and three humps).
  */
 
-export const SHAPERS = ['ZV', 'ZVD', 'MZV', 'EI', '2HEI', '3HEI'] as const;
-export type Shaper = (typeof SHAPERS)[number];
-
-export const SHAPER_TITLES: Record<Shaper, string> = {
-  ZV: 'two impulses',
-  ZVD: 'three impulses',
-  MZV: 'three impulses, shortened',
-  EI: 'one hump',
-  '2HEI': 'two humps',
-  '3HEI': 'three humps',
-};
+import type { Shaper } from '../dialect/shapers';
 
 /** Impulses: shares that add up to 1, and when each comes, s, the first at 0. */
 export type Train = { shares: number[]; times: number[] };

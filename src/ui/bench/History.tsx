@@ -8,8 +8,8 @@ import { age } from '../common/format';
 export type HistoryRow = {
   id: number;
   title: string;
-  unit: string;
-  value: number;
+  /** The value with its unit, or the word of a choice. */
+  said: string;
   low: number | null;
   high: number | null;
   foundAt: string;
@@ -51,23 +51,9 @@ export function History({ rows, nowMs, takeBack }: Props) {
           </thead>
           <tbody>
             {rows.map(
-              ({
-                id,
-                title,
-                unit,
-                value,
-                low,
-                high,
-                foundAt,
-                standsOn,
-                current,
-                ladderId,
-                simulated,
-              }) => (
+              ({ id, title, said, low, high, foundAt, standsOn, current, ladderId, simulated }) => (
                 <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
-                  <td>
-                    {short(value)} {unit}
-                  </td>
+                  <td>{said}</td>
                   <td>
                     {title}
                     {simulated && ' (simulated)'}
@@ -89,7 +75,7 @@ export function History({ rows, nowMs, takeBack }: Props) {
                     {current ? (
                       <ActButton
                         className="btn btn-ghost btn-sm font-normal"
-                        label={`Undo ${short(value)} ${unit} of ${title}${simulated ? ', simulated' : ''}`}
+                        label={`Undo ${said} of ${title}${simulated ? ', simulated' : ''}`}
                         act={() => takeBack(id)}
                       >
                         Undo

@@ -1,15 +1,14 @@
 'use client';
 // What was put into the machine and when, and the way back.
-import { short } from '@/core/numbers';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { ago } from '../common/format';
 
 export type PutRow = {
   id: number;
   title: string;
-  unit: string;
-  value: number;
-  before: number | null;
+  /** The value with its unit, or the word of a choice; what was there before it. */
+  said: string;
+  before: string | null;
   stored: boolean;
   simulated: boolean;
   at: string;
@@ -30,14 +29,11 @@ export function PutHistory({ rows, nowMs, reached, takeBack }: Props) {
     <section className="rule-above" aria-label="Put into the machine">
       <h2>Put into the machine</h2>
       <ul className="divide-base-300 divide-y">
-        {rows.map(({ id, title, unit, value, before, stored, simulated, at, takenBack }) => (
+        {rows.map(({ id, title, said, before, stored, simulated, at, takenBack }) => (
           <li key={id} className="flex flex-wrap items-center gap-x-4 py-1.5">
             <span className="flex-1 basis-64">
-              <b>
-                {short(value)} {unit}
-              </b>{' '}
-              of {title}
-              {before === null ? '' : `, ${short(before)} before`}
+              <b>{said}</b> of {title}
+              {before === null ? '' : `, ${before} before`}
               {stored ? ', stored' : ''}
               {simulated ? ', simulated' : ''}
               {takenBack ? ', taken back' : ''}
@@ -47,7 +43,7 @@ export function PutHistory({ rows, nowMs, reached, takeBack }: Props) {
               <ActButton
                 className="btn btn-ghost btn-sm font-normal"
                 needs="start"
-                label={`Take back ${short(value)} ${unit} of ${title}`}
+                label={`Take back ${said} of ${title}`}
                 act={() => takeBack(id)}
               >
                 Take back

@@ -1,8 +1,8 @@
 'use client';
 // The ledger beside the machine, differences first.
 import type { ComparedSetting } from '@/core/bench/compare';
-import { addsUp } from '@/core/bench/settings';
-import { short, signed } from '@/core/numbers';
+import { addsUp, bareValue } from '@/core/bench/settings';
+import { signed } from '@/core/numbers';
 import { capital } from '@/core/text';
 import { ActButton, type Outcome } from '../common/ActButton';
 
@@ -40,13 +40,19 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
               {capital(title)} <span className="soft whitespace-nowrap">{unit}</span>
             </span>
             <Cell title="Ledger">
-              {ledger === null ? '–' : adds ? `add ${signed(ledger)}` : short(ledger)}
+              {ledger === null ? '–' : adds ? `add ${signed(ledger)}` : bareValue(setting, ledger)}
             </Cell>
             <Cell title="In force" className={off}>
-              {inForce === null ? '–' : short(inForce)}
+              {inForce === null ? '–' : bareValue(setting, inForce)}
             </Cell>
             <Cell title="Stored" className={unkept ? 'text-primary' : ''}>
-              {stored !== null ? short(stored) : store ? (storedRead ? '–' : '?') : 'in its file'}
+              {stored !== null
+                ? bareValue(setting, stored)
+                : store
+                  ? storedRead
+                    ? '–'
+                    : '?'
+                  : 'in its file'}
             </Cell>
             <span role="cell" className="justify-self-end max-sm:col-span-full">
               {wants === 'apply' ? (

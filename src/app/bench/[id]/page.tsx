@@ -4,7 +4,7 @@ import { benchTitle } from '@/core/bench/bench';
 import { climbsInFiles, graftKind } from '@/core/ladders/graft/kind';
 import { kindFor, kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
-import { isKept, settingInfo, type Setting } from '@/core/bench/settings';
+import { isKept, saidValue, settingInfo, type Setting } from '@/core/bench/settings';
 import { archiveIt } from '../../actions/archive';
 import { carryIt, keepRowStyle, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
@@ -70,8 +70,7 @@ export default async function BenchPage({ params }: Props) {
   const history = every.map((entry): HistoryRow => ({
     id: entry.id,
     title: settingInfo(entry.setting).title,
-    unit: settingInfo(entry.setting).unit,
-    value: entry.value,
+    said: saidValue(entry.setting, entry.value),
     low: entry.low,
     high: entry.high,
     foundAt: entry.foundAt,

@@ -11,11 +11,22 @@
 
 import type { Box } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
-import { isCommanded, settingInfo, valueLine } from '../../bench/settings';
+import { settingInfo } from '../../bench/settings';
+import {
+  AXIS_NAMES,
+  kindsTaken,
+  noShaper,
+  shaperValues,
+  shaperWay,
+  shapingIn,
+  type AxisName,
+  type Shaping,
+} from '../../bench/shaper';
 import type { Layer, Part } from '../../deposit/layer';
-import type { Layout } from '../../deposit/layout';
+import { SHAPERS } from '../../dialect/shapers';
 import { short } from '../../numbers';
 import { axisOf } from '../../plan/axes';
+import type { Axis } from '../../plan/plan';
 import { textWidth } from '../../shape/digits';
 import type { Region } from '../../shape/region';
 import { signAt, signTall } from '../../shape/sign';
@@ -23,18 +34,22 @@ import { bodyAt } from '../body';
 import { climb, type Range } from '../climb';
 import { labelsOf } from '../climbing';
 import { carryByCommand, inBounds, needsCommand } from '../commands';
-import { rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
+import { choice, rangeFields, schemaOf, TOWER_FIELDS } from '../fields';
 import { fitting } from '../fitting';
-import { wholeSteps } from '../guards';
+import { warn, wholeSteps } from '../guards';
 import { stackParts } from '../tower';
 import { towerKind } from '../tower-kind';
-import type { Field, LadderKind } from '../types';
+import type { Field, LadderKind, Warning } from '../types';
 import { footOf, formOf, type Form } from './form';
 import { calm, drive, slowestAxis } from './kind';
 
 type Spec = Range & {
   frequency: number;
-  present: number;
+  frequencyY: number;
+  type: number;
+  typeY: number;
+  damping: number;
+  dampingY: number;
   side: number;
   rungHeight: number;
   speed: number;
@@ -61,16 +76,39 @@ const hertz = (label: string): Field => ({
   max: 200,
   step: settingInfo('shaper').resolution,
 });
+const ratio = (label: string): Field => ({ label, unit: '', min: 0, max: 0.5, step: 0.005 });
+/** Inputs that are seldom changed by hand: what was measured stands in them. */
+const OWN = { folded: true } as const;
 const fields: Record<string, Field> = {
   ...rangeFields('acceleration', [50, 100_000], settingInfo('acceleration').resolution),
   growing: acceleration.fields.growing!,
   frequency: { ...hertz('Frequency of the shaper'), min: 5 },
-  present: { ...hertz('Shaper that the machine has now'), folded: true },
+  frequencyY: { ...hertz('Frequency in y, where the machine has one of its own'), ...OWN, min: 5 },
+  type: { ...choice('Kind of shaper, where the machine takes one', [...SHAPERS]), ...OWN },
+  typeY: { ...choice('Kind in y, where the machine has one of its own', [...SHAPERS]), ...OWN },
+  damping: { ...ratio('Damping'), ...OWN },
+  dampingY: { ...ratio('Damping in y, where the machine has one of its own'), ...OWN },
   side: { label: 'Length of a face', unit: 'mm', min: 20, max: 200, step: 5 },
   ...TOWER_FIELDS,
 };
 
 const steps = (spec: Spec): [number, number] => [0, spec.frequency];
+const shapingOf = (spec: Spec, axis: AxisName): Shaping =>
+  axis === 'x'
+    ? { type: SHAPERS[spec.type]!, hz: spec.frequency, damping: spec.damping }
+    : { type: SHAPERS[spec.typeY]!, hz: spec.frequencyY, damping: spec.dampingY };
+
+/** Columns without and with the shaper, of both axes at once, named by the frequency in x. */
+function shaperAxis(spec: Spec, { machine: { dialect } }: Bench): Axis {
+  const own = shaperWay(dialect) === 'axes';
+  return axisOf(own ? 'shaperX' : 'shaper', steps(spec), 'x', (hz) => {
+    if (hz === 0) return noShaper(dialect);
+    return {
+      ...shaperValues(dialect, 'x', shapingOf(spec, 'x')),
+      ...(own ? shaperValues(dialect, 'y', shapingOf(spec, 'y')) : {}),
+    };
+  });
+}
 const signOf = ({ sizes }: Form) => ({ unit: 2.6 * sizes.bead, stroke: 2 * sizes.bead });
 const stride = ({ body }: Form): number => body.width + BETWEEN;
 
@@ -132,13 +170,32 @@ const kind = towerKind<Spec>({
   reason: () =>
     'Echoes that the shaper takes away are seen beside those that were there. Without a measured frequency, a guess shows ' +
     'whether the machine obeys.',
-  unfit: (bench) => needsCommand('shaper', bench) ?? acceleration.unfit?.(bench) ?? null,
+  unfit: (bench) =>
+    (shaperWay(bench.machine.dialect) === 'none' ? needsCommand('shaper', bench) : null) ??
+    acceleration.unfit?.(bench) ??
+    null,
   standsOn: ['advance'],
   onDemand: true,
   defaults(bench) {
     const { axes: _, ...usual } = acceleration.defaults(bench);
-    const frequency = bench.tuned?.shaper ?? USUAL_HZ;
-    return { ...usual, frequency, present: bench.tuned?.shaper ?? 0 };
+    const { dialect } = bench.machine;
+    const [x, y] = AXIS_NAMES.map(
+      (axis) =>
+        shapingIn(dialect, axis, bench.tuned ?? {}) ?? {
+          type: kindsTaken(dialect, axis)[0]!,
+          hz: USUAL_HZ,
+          damping: 0.1,
+        },
+    ) as [Shaping, Shaping];
+    return {
+      ...usual,
+      frequency: x.hz,
+      frequencyY: y.hz,
+      type: SHAPERS.indexOf(x.type),
+      typeY: SHAPERS.indexOf(y.type),
+      damping: x.damping,
+      dampingY: y.damping,
+    };
   },
   check: (spec, bench) => [
     ...wholeSteps(spec, 'mm/s²'),
@@ -148,8 +205,9 @@ const kind = towerKind<Spec>({
       { min: 100, max: slowestAxis(bench) },
       `an axis of ${bench.machine.name} has ${short(slowestAxis(bench))} mm/s²`,
     ),
+    ...notTaken(spec, bench),
   ],
-  axes: (spec) => [axisOf('acceleration', climb(spec), 'z'), axisOf('shaper', steps(spec), 'x')],
+  axes: (spec, bench) => [axisOf('acceleration', climb(spec), 'z'), shaperAxis(spec, bench)],
   tower(spec, bench) {
     const labels = labelsOf('acceleration', spec);
     const form = formOf({ ...spec, axes: 0 }, bench.nozzle.diameter, labels);
@@ -182,16 +240,24 @@ const kind = towerKind<Spec>({
     'Echoes that a shaper does not lessen are not at its frequency: measure it, by the echoes or with an accelerometer.',
 });
 
-/** At the end the machine has the shaper again that it had. */
-function restored(layout: Layout, { present }: Spec, bench: Bench): Layout {
-  if (!isCommanded('shaper') || valueLine('shaper', present, bench) === null) return layout;
-  return { ...layout, steps: [...layout.steps, { do: 'set', set: { shaper: present } }] };
+/** A kind of shaper that the machine has no word for cannot be printed with. */
+function notTaken(spec: Spec, { machine: { dialect, name } }: Bench): Warning[] {
+  const axes = shaperWay(dialect) === 'axes' ? AXIS_NAMES : (['x'] as const);
+  return axes.flatMap((axis) => {
+    const taken = kindsTaken(dialect, axis);
+    const { type } = shapingOf(spec, axis);
+    if (taken.includes(type)) return [];
+    return warn(
+      'stop',
+      'not-taken',
+      axis === 'x' ? 'type' : 'typeY',
+      `${name} does not take ${type}.`,
+      `Choose ${taken.join(', ')}, or add its word to the machine’s command.`,
+    );
+  });
 }
 
-export const shaperCheck = fitting(
-  { ...kind, lay: (spec, bench, memory) => restored(kind.lay(spec, bench, memory), spec, bench) },
-  (usual) => [
-    { ...usual, brim: 0 },
-    { ...usual, brim: 0, side: Math.min(usual.side, 24) },
-  ],
-);
+export const shaperCheck = fitting(kind, (usual) => [
+  { ...usual, brim: 0 },
+  { ...usual, brim: 0, side: Math.min(usual.side, 24) },
+]);

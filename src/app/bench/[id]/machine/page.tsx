@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { inForce } from '@/core/bench/in-force';
 import { MATERIALS } from '@/core/bench/materials';
-import { settingInfo, type Values } from '@/core/bench/settings';
+import { saidValue, settingInfo, type Values } from '@/core/bench/settings';
 import { slowly } from '@/core/ladders/extruder-steps/kind';
 import {
   applyToMachine,
@@ -58,9 +58,8 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
   const history = wires.puts(machineId, MOST_LISTED).map((put) => ({
     id: put.id,
     title: settingInfo(put.setting).title,
-    unit: settingInfo(put.setting).unit,
-    value: put.value,
-    before: put.before,
+    said: saidValue(put.setting, put.value),
+    before: put.before === null ? null : saidValue(put.setting, put.before),
     stored: put.stored,
     simulated: put.simulated,
     at: put.at,
