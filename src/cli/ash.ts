@@ -10,6 +10,7 @@ import { addPut, addSend, addSettings } from './link';
 import { addLoop } from './loop';
 import { addMake } from './make';
 import { addShake } from './shake';
+import { addShakeFile } from './shake-file';
 import { addPrint } from './understudy';
 import { Exit, WRONG_USE } from './io';
 
@@ -33,6 +34,7 @@ for (const add of [
   addSettings,
   addPut,
   addSend,
+  addShakeFile,
   addShake,
 ])
   add(program);

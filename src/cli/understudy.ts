@@ -9,6 +9,7 @@ import { parsePlan } from '../core/plan/plan';
 import { short } from '../core/numbers';
 import { problem } from '../core/result';
 import { placesOf } from '../rehearsal/places';
+import { recordOf, SENSOR_FAULTS, type SensorFault } from '../understudy/accelerometer';
 import { scored } from '../understudy/eye';
 import { look } from '../understudy/looks';
 import { drawPrint, FILAMENT_COLOURS, type View } from '../understudy/picture';
@@ -38,8 +39,13 @@ type Given = {
   view: string;
   colour: string;
   reveal?: true;
+  record?: string;
+  fault?: string;
 };
 
+const FAULTS = Object.fromEntries(
+  (Object.keys(SENSOR_FAULTS) as SensorFault[]).map((fault) => [fault, fault]),
+);
 const VIEWS: Record<string, View> = { front: 'front', top: 'top' };
 
 export function addPrint(program: Command): void {
@@ -55,6 +61,8 @@ export function addPrint(program: Command): void {
     .option('--picture <file>', 'where a PNG of the print goes')
     .option('--view <side>', 'front or top', 'front')
     .option('--colour <name>', `filament: ${Object.keys(FILAMENT_COLOURS).join(', ')}`, 'moss')
+    .option('--record <file>', 'where the record of an accelerometer goes while a shake file runs')
+    .option('--fault <name>', `what is wrong with it: ${Object.keys(SENSOR_FAULTS).join(', ')}`)
     .option('--reveal', 'tell what is hidden in the machine as well')
     .action((path: string, given: Given) => {
       const seed = Number(given.seed);
@@ -73,6 +81,11 @@ export function addPrint(program: Command): void {
       const trace = readBytes(bytes, bench.machine);
       const plan = trace.planText === null ? null : parsePlan(trace.planText);
       const truths = drawTruths(bench, seed);
+      if (given.record) {
+        const fault = must(pick('--fault', FAULTS, given.fault ?? 'none'));
+        const text = new TextDecoder().decode(bytes);
+        must(writeWhole(given.record, must(recordOf(text, bench, truths, { fault }), FINDINGS)));
+      }
       let told = 0;
       const printed = printTrace(trace, bench, truths, {
         progress: (share) => {

@@ -43,6 +43,10 @@ class Oscillator {
     this.v = decay * (this.v * c - ((omega * omega * x + zeta * omega * this.v) / damped) * s);
   }
 
+  pull(): number {
+    return -2 * this.zeta * this.omega * this.v - this.omega * this.omega * this.x;
+  }
+
   /** Where it was, so long into a step that is remembered. */
   within(step: number, seconds: number, acceleration: number): number {
     const { omega, zeta, damped } = this;
@@ -73,6 +77,13 @@ export class Ringing {
   get x(): number {
     let sum = 0;
     for (const { x, share } of this.modes) sum += share * x;
+    return sum;
+  }
+
+  /** Acceleration of the head, mm/s²: what springs and damping do to it. */
+  pull(): number {
+    let sum = 0;
+    for (const mode of this.modes) sum += mode.share * mode.pull();
     return sum;
   }
 

@@ -42,6 +42,8 @@ export type Truths = {
   damping: { x: number; y: number };
   /** A second way in which each axis of some machines rings; null where it has none that matters. */
   overtone: { x: Mode | null; y: Mode | null };
+  /** Something loose beside the head of some machines, which only a sensor feels. */
+  panel: Mode | null;
   /** True distance of the bed below z = 0 at its middle, mm, and its rise per mm. */
   bed: { offset: number; tiltX: number; tiltY: number };
   /** Filament fed for each mm that is asked for. */
@@ -58,6 +60,8 @@ export type Truths = {
 
 /** Share of axes that ring in a second way. */
 const OVERTONES = 0.4;
+/** Share of machines with something loose. */
+const PANELS = 0.25;
 
 /** Draws the truths of a machine with one spool on it. Each is drawn alone, so that none gives another away. */
 export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): Truths {
@@ -109,5 +113,13 @@ export function drawTruths({ machine, filament, nozzle }: Bench, seed: number): 
     return has ? mode : null;
   };
   const { resonance } = truths;
-  return { ...truths, overtone: { x: overtone(resonance.x), y: overtone(resonance.y) } };
+  const both = { x: overtone(resonance.x), y: overtone(resonance.y) };
+  const loose = draw();
+  const has = loose() < PANELS;
+  const panel = {
+    hz: 82 + 40 * loose(),
+    damping: 0.004 + 0.005 * loose(),
+    share: 0.2 + 0.3 * loose(),
+  };
+  return { ...truths, overtone: both, panel: has ? panel : null };
 }

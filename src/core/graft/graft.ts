@@ -167,7 +167,7 @@ export function graft(source: Source, wish: Wish, bench: Bench): Result<Grafted>
   };
   const tail = [
     ...pieces(WAS_MARK, made.was.join(' ')),
-    ...planLines(recipe).map((line) => RECIPE_MARK + line.slice(PLAN_MARK.length)),
+    ...planLines(recipe, RECIPE_MARK),
     ...planLines(plan),
   ];
   const bytes = made.finish(tail);
