@@ -210,7 +210,7 @@ function mounting(random: Random): [Direction, Direction, Direction] {
 }
 
 /** A step of usual sensors, g, and their range. */
-const [COUNT, RANGE, SMALL_RANGE] = [0.0039, 16, 0.25];
+const [COUNT, RANGE, SMALL_RANGE] = [0.0039, 16, 1.06];
 
 function felt({ x, y, panel }: Head, truths: Truths, rate: number, fault: SensorFault): string {
   const random = seeded(truths.seed ^ 0x3c6ef372);

@@ -1,8 +1,14 @@
 /** From the text of a record to a shaper: read, checked, and what rings found. */
 
+import { quantile, short, tidy } from '../numbers';
 import { problem, type Problem } from '../result';
-import { peaksOf, type Peak } from './peaks';
+import { seeded } from '../random';
+import type { Shaper } from '../dialect/shapers';
+import { knownPeaks, type KnownPeak } from './kinds-of-peaks';
+import type { ShakeMarks } from './marks';
+import { BAND, peaksAt, standingIn } from './peaks';
 import {
+  allowedBy,
   LIMITS,
   optionsFor,
   proposalOf,
@@ -11,9 +17,21 @@ import {
   type Option,
   type Proposal,
 } from './propose';
-import { readRecord, type Given, type Unit } from './record';
-import { faultsOf } from './sensor';
-import { alike, along, shakenOf, stretchOf, welch, type Spectrum } from './spectrum';
+import { GRAVITY, readRecord, type Given, type ShakeRecord, type Unit } from './record';
+import { alignedTo, responseOf, samplesOf, type Response } from './response';
+import { faultsOf, gravityOf } from './sensor';
+import {
+  alike,
+  along,
+  meanPower,
+  shakenOf,
+  stretches,
+  stretchOf,
+  type Direction,
+  type Shaken,
+  type Spectrum,
+  type Stretches,
+} from './spectrum';
 
 export type Asked = Given & {
   /** Axis of the machine that was shaken. */
@@ -23,6 +41,19 @@ export type Asked = Given & {
   limits?: Limits;
   /** Largest acceleration of the machine, mm/s². */
   machine?: number;
+  /** Kinds of shaper that the machine takes. */
+  kinds?: readonly Shaper[];
+  /** What the file that shook it did when. */
+  marks?: ShakeMarks;
+};
+
+/** How the sensor sits and what it is like, as it tells by itself. */
+export type Sensor = {
+  /** Gravity at rest, g. */
+  weight: number;
+  /** Column of the sensor that stands most upright, with the sign of gravity there, and the one that moved most. */
+  up: string;
+  along: string;
 };
 
 export type Analysis = {
@@ -30,67 +61,212 @@ export type Analysis = {
   refused: Problem[];
   unit: Unit | null;
   rate: number | null;
+  seconds: number | null;
   /** The axis that was shaken; where nobody said which, the column of the sensor that moved most. */
   axis: 'x' | 'y' | 'z' | null;
+  sensor: Sensor | null;
   notes: string[];
   spectrum: Spectrum | null;
-  peaks: Peak[];
+  /** Along the direction that was shaken; missing without marks that the record keeps to. */
+  response: Response | null;
+  peaks: KnownPeak[];
   shapers: Option[];
   proposal: Proposal | null;
+  /** Of the main peak and of the proposal's acceleration: between which 8 of 10 such records lie. */
+  range: { hz: [number, number]; damping: [number, number]; acceleration: [number, number] } | null;
 };
 
 const NOTHING: Omit<Analysis, 'refused'> = {
   unit: null,
   rate: null,
+  seconds: null,
   axis: null,
+  sensor: null,
   notes: [],
   spectrum: null,
+  response: null,
   peaks: [],
   shapers: [],
   proposal: null,
+  range: null,
 };
 /** A record that moves upright by this many times its level motion was shaken along the wrong axis. */
 const UPRIGHT = 1.5;
+/** One that moves across by this share of what it moves along was shaken in two directions, one after the other. */
+const BOTH = 0.6;
+/** Samples for each period of the highest frequency that is told. */
+const PER_PERIOD = 2.5;
+/** Draws of resampled stretches, and how much a stretch may count more or less than usual. */
+const [DRAWS, LOOSE] = [24, 0.12];
 
 export function analyse(text: string, asked: Asked = {}): Analysis {
   const read = readRecord(text, asked);
   if (!read.ok) return { ...NOTHING, refused: read.problems };
-  const record = read.value;
-  const known = { ...NOTHING, unit: record.unit, rate: record.rate, notes: record.notes };
+  return analyseRecord(read.value, asked);
+}
+
+/** Analyses a record that is read already. */
+export function analyseRecord(record: ShakeRecord, asked: Asked = {}): Analysis {
+  const known = {
+    ...NOTHING,
+    unit: record.unit,
+    rate: record.rate,
+    seconds: tidy(record.x.length / record.rate),
+    notes: [...record.notes],
+  };
   const faults = faultsOf(record);
   if (faults.length > 0) return { ...known, refused: faults };
   const shaken = shakenOf(record);
   if (shaken.spread.upright > UPRIGHT * shaken.spread.along)
     return { ...known, refused: [wrongWay()] };
-  const size = stretchOf(record.x.length, record.rate);
+  const { marks } = asked;
+  const aligned = marks ? alignedTo(record, marks) : null;
+  if (marks && !aligned)
+    known.notes.push(
+      'The record does not keep to the times of the shake file, so what was put in when is not known.',
+    );
+  const highest = Math.min(BAND[1], marks?.sweeps[0]?.steps.at(-1)?.[1] ?? BAND[1]);
+  if (record.rate < PER_PERIOD * highest)
+    known.notes.push(
+      `At ${short(record.rate, 0)} samples a second nothing is told above ${short(record.rate / PER_PERIOD, 0)} Hz.`,
+    );
+  const band: [number, number] = [BAND[0], Math.min(BAND[1], record.rate / PER_PERIOD)];
+  const ends = endsOf(record, marks, aligned);
+  const size = stretchOf(ends[1] - ends[0], record.rate);
   if (!size.ok) return { ...known, refused: size.problems };
-  const spectrum = welch(along(record, shaken.along), record.rate, size.value);
-  const peaks = peaksOf(spectrum);
-  if (peaks.length === 0) return { ...known, spectrum, refused: [quiet()] };
-  const ringing = ringingOf(peaks);
-  const { limits = LIMITS, acceleration = null, machine } = asked;
-  const shapers = optionsFor(ringing, limits, acceleration);
+  const of = (direction: Direction) =>
+    stretches(along(record, direction), record.rate, size.value, ...ends);
+  const [ahead, aside, upward] = [of(shaken.along), of(shaken.across), of(shaken.up)];
+  const both = shaken.spread.across > BOTH * shaken.spread.along;
+  const level = both ? added(ahead, aside) : ahead;
+  const spectrum = meanPower(level);
+  const standing = standingIn(spectrum, band);
+  const spectra = { along: spectrum, across: meanPower(aside), upright: meanPower(upward) };
+  const peaks = knownPeaks(peaksAt(spectrum, standing, band), spectra, record, shaken);
+  const ringing = ringingOf(peaks.filter((peak) => peak.of === 'axis'));
+  if (ringing.length === 0) return { ...known, spectrum, peaks, refused: [quiet()] };
+  const { limits = LIMITS, acceleration = null, machine, kinds } = asked;
+  const shapers = optionsFor(ringing, limits, acceleration, kinds);
+  const proposal = proposalOf(ringing, peaks, shapers, limits, machine);
   return {
     ...known,
     refused: [],
-    axis: asked.axis ?? columnOf(shaken.along),
+    axis: asked.axis ?? (both ? null : columnOf(shaken.along).name),
+    sensor: sensorOf(record, shaken),
+    notes: [...known.notes, ...saidOf(peaks)],
     spectrum,
+    response: responseIn(record, shaken, marks, aligned),
     peaks,
     shapers,
-    proposal: proposalOf(ringing, peaks, shapers, limits, machine),
+    proposal,
+    range: rangeOf(level, standing, band, peaks, proposal, limits),
   };
 }
 
-const columnOf = (direction: [number, number, number]): 'x' | 'y' | 'z' =>
-  (
-    [
-      ['x', [1, 0, 0]],
-      ['y', [0, 1, 0]],
-      ['z', [0, 0, 1]],
-    ] as const
-  ).reduce((best, one) =>
+/** The part of a record in which the machine was shaken: all of it, where that is not known. */
+function endsOf(
+  { x }: ShakeRecord,
+  marks: ShakeMarks | undefined,
+  aligned: ReturnType<typeof alignedTo>,
+): [number, number] {
+  if (!marks || !aligned) return [0, x.length];
+  const [from] = samplesOf(aligned, marks.sweeps[0]!);
+  const [, to] = samplesOf(aligned, marks.sweeps.at(-1)!);
+  return [Math.max(0, from), Math.min(x.length, to)];
+}
+
+const added = (a: Stretches, b: Stretches): Stretches => ({
+  step: a.step,
+  powers: a.powers.map((power, i) => power.map((one, k) => one + b.powers[i]![k]!)),
+});
+
+function responseIn(
+  record: ShakeRecord,
+  shaken: Shaken,
+  marks: ShakeMarks | undefined,
+  aligned: ReturnType<typeof alignedTo>,
+): Response | null {
+  // Two directions, one after the other, have each a response of their own.
+  if (!marks || !aligned || marks.sweeps.length > 1) return null;
+  return responseOf(along(record, shaken.along), aligned, marks.sweeps[0]!, marks.acceleration);
+}
+
+/** Resampled: stretches count more or less, as if others had been recorded (R. Rubin, Ann. Stat. 9, 1981). */
+function rangeOf(
+  level: Stretches,
+  standing: ReturnType<typeof standingIn>,
+  band: [number, number],
+  peaks: readonly KnownPeak[],
+  { type, hz, damping }: Proposal,
+  limits: Limits,
+): Analysis['range'] {
+  const main = peaks.find((peak) => peak.of === 'axis');
+  if (!main) return null;
+  const random = seeded(0x5eed);
+  const others = peaks.filter((peak) => peak.of !== 'axis');
+  const draws = Array.from({ length: DRAWS }, () => {
+    const weights = level.powers.map(() => 1 + LOOSE * (-Math.log(1 - random()) - 1));
+    const drawn = peaksAt(meanPower(level, weights), standing, band, peaks);
+    const axis = drawn.filter((one) => others.every((other) => Math.abs(other.hz - one.hz) > 2));
+    const near = axis.reduce<KnownPeak | null>(
+      (best, one) =>
+        !best || Math.abs(one.hz - main.hz) < Math.abs(best.hz - main.hz)
+          ? { ...one, of: 'axis' }
+          : best,
+      null,
+    );
+    if (!near) return null;
+    const shaper = type && hz && damping !== null ? { type, hz, damping } : null;
+    return { ...near, acceleration: allowedBy(ringingOf(axis), shaper, limits) };
+  }).flatMap((one) => one ?? []);
+  if (draws.length < DRAWS / 2) return null;
+  const between = (key: 'hz' | 'damping' | 'acceleration'): [number, number] => {
+    const sorted = draws.map((one) => one[key]).sort((a, b) => a - b);
+    return [tidy(quantile(sorted, 0.1)), tidy(quantile(sorted, 0.9))];
+  };
+  const acceleration = between('acceleration');
+  return {
+    hz: between('hz'),
+    damping: between('damping'),
+    acceleration: [Math.floor(acceleration[0]), Math.ceil(acceleration[1])],
+  };
+}
+
+function saidOf(peaks: readonly KnownPeak[]): string[] {
+  return peaks.flatMap(({ of, hz }) => {
+    if (of === 'steady')
+      return [
+        `${short(hz, 0)} Hz is there while nothing moves as well: a fan, or a motor that hums.`,
+      ];
+    if (of === 'panel')
+      return [
+        `${short(hz, 0)} Hz is sharp and does not go along with the axis: a panel, a cable or a fan mount that rattles.`,
+      ];
+    return [];
+  });
+}
+
+const COLUMNS = [
+  ['x', [1, 0, 0]],
+  ['y', [0, 1, 0]],
+  ['z', [0, 0, 1]],
+] as const;
+
+function columnOf(direction: Direction): { name: 'x' | 'y' | 'z'; sign: number } {
+  const [name, axis] = COLUMNS.reduce((best, one) =>
     alike(direction, [...one[1]]) > alike(direction, [...best[1]]) ? one : best,
-  )[0];
+  );
+  return { name, sign: Math.sign(direction[axis.indexOf(1 as never)]!) };
+}
+
+function sensorOf(record: ShakeRecord, shaken: Shaken): Sensor {
+  const up = columnOf(shaken.up);
+  return {
+    weight: tidy(Math.hypot(...gravityOf(record)) / GRAVITY),
+    up: `${up.sign < 0 ? '−' : ''}${up.name}`,
+    along: columnOf(shaken.along).name,
+  };
+}
 
 const wrongWay = (): Problem =>
   problem(

@@ -51,24 +51,46 @@ export function smoothed({ power, step }: Spectrum, hz = 1): Float64Array {
 }
 
 /** All peaks of a spectrum within a band, the strongest first. */
-export function peaksOf(spectrum: Spectrum, band: [number, number] = BAND): Peak[] {
-  const { step, power } = spectrum;
-  const [first, last] = [
-    Math.max(1, Math.ceil(band[0] / step)),
-    Math.min(power.length - 2, Math.floor(band[1] / step)),
-  ];
+export const peaksOf = (spectrum: Spectrum, band: [number, number] = BAND): Peak[] =>
+  peaksAt(spectrum, standingIn(spectrum, band), band);
+
+/** Where a spectrum stands out: the top and the valleys beside it, in its steps. */
+export /** First and last step of a spectrum within a band. */
+const endsIn = ({ step, power }: Spectrum, [low, high]: [number, number]): [number, number] => [
+  Math.max(1, Math.ceil(low / step)),
+  Math.min(power.length - 2, Math.floor(high / step)),
+];
+
+export function standingIn(spectrum: Spectrum, band: [number, number] = BAND): Standing[] {
+  const [first, last] = endsIn(spectrum, band);
   const smooth = smoothed(spectrum);
   const tops: number[] = [];
   for (let i = first + 1; i < last; i++)
     if (smooth[i]! >= smooth[i - 1]! && smooth[i]! > smooth[i + 1]!) tops.push(i);
-  const standing = outstanding(tops, smooth, first, last);
+  return outstanding(tops, smooth, first, last);
+}
+
+/**
+ * The peaks that stand at some places of a spectrum, the strongest first.
+ *
+ * @param again peaks of the same machine, near which the fit begins
+ */
+export function peaksAt(
+  spectrum: Spectrum,
+  standing: readonly Standing[],
+  band: [number, number] = BAND,
+  again: readonly Peak[] = [],
+): Peak[] {
+  const { step, power } = spectrum;
+  const [first, last] = endsIn(spectrum, band);
   let whole = 0;
   for (let i = first; i <= last; i++) whole += power[i]!;
   return standing
     .map(({ top, from, to }) => {
       let own = 0;
       for (let i = from; i < to; i++) own += power[i]!;
-      const fit = fitted(spectrum, top, from, to);
+      const near = again.find(({ hz }) => Math.abs(hz - top * step) < Math.max(2, 0.05 * hz));
+      const fit = fitted(spectrum, top, from, to, near);
       return {
         hz: tidy(fit.hz),
         damping: fit.damping,
@@ -123,7 +145,7 @@ function modelOf([height, slope, logHz, logDamping, floor]: Shape, nu: number): 
 }
 
 /** Natural frequency and damping of one peak, by least squares of logs about its top. */
-function fitted({ power, step }: Spectrum, top: number, from: number, to: number) {
+function fitted({ power, step }: Spectrum, top: number, from: number, to: number, near?: Peak) {
   const reach = Math.max(3, Math.ceil(2 / step));
   const low = Math.max(1, Math.min(top - reach, Math.max(from, Math.floor(BELOW * top))));
   const high = Math.min(
@@ -138,10 +160,10 @@ function fitted({ power, step }: Spectrum, top: number, from: number, to: number
   while (right < high && power[right]! > half) right++;
   const damping = clamp((right - left) / 2 / highest, DAMPING[0], DAMPING[1]);
   const begin: Shape = [
-    Math.log(power[highest]!) + 2 * Math.log(2 * damping),
+    near ? 2 * Math.log(near.gain) : Math.log(power[highest]!) + 2 * Math.log(2 * damping),
     0,
-    Math.log(highest * step),
-    Math.log(damping),
+    Math.log(near?.hz ?? highest * step),
+    Math.log(near?.damping ?? damping),
     Math.log(Math.min(...at.map((i) => power[i]!)) / 4 + Number.MIN_VALUE),
   ];
   if (at.length < FEWEST) return { hz: highest * step, damping, gain: Math.exp(begin[0] / 2) };
@@ -156,7 +178,7 @@ function fitted({ power, step }: Spectrum, top: number, from: number, to: number
       );
       return weights[k]! * (Math.log(smeared) - data[k]!);
     });
-  const [height, , logHz, logDamping] = leastSquares(begin, residues);
+  const [height, , logHz, logDamping] = leastSquares(begin, residues, near ? 8 : 60);
   return {
     hz: Math.exp(logHz),
     damping: clamp(Math.exp(logDamping), DAMPING[0], DAMPING[1]),
@@ -165,12 +187,12 @@ function fitted({ power, step }: Spectrum, top: number, from: number, to: number
 }
 
 /** K. Levenberg, Quart. Appl. Math. 2, 1944; D. Marquardt, SIAM J. Appl. Math. 11, 1963. */
-function leastSquares(begin: Shape, residues: (shape: Shape) => number[]): Shape {
+function leastSquares(begin: Shape, residues: (shape: Shape) => number[], rounds: number): Shape {
   const squares = (list: readonly number[]) => list.reduce((sum, one) => sum + one * one, 0);
   let shape = begin;
   let now = residues(shape);
   let damp = 1e-2;
-  for (let round = 0; round < 60; round++) {
+  for (let round = 0; round < rounds; round++) {
     const slopes = shape.map((one, j) => {
       const moved = [...shape] as Shape;
       moved[j] = one + 1e-5;
@@ -191,7 +213,7 @@ function leastSquares(begin: Shape, residues: (shape: Shape) => number[]): Shape
       const gain = squares(now) - squares(then);
       [shape, now] = [next, then];
       damp = Math.max(1e-7, damp / 4);
-      if (gain < 1e-9 * squares(now)) break;
+      if (gain < 1e-6 * squares(now)) break;
     } else {
       damp *= 5;
       if (damp > 1e6) break;

@@ -4,6 +4,7 @@
  */
 
 import { short, tidy } from '../numbers';
+import type { KnownPeak } from './kinds-of-peaks';
 import type { Peak } from './peaks';
 import { SHAPERS, type Shaper } from '../dialect/shapers';
 import { residual, rounding, trainOf, type Train } from './trains';
@@ -58,33 +59,46 @@ export function optionsFor(
   ringing: Ringing,
   limits: Limits = LIMITS,
   asked: number | null = null,
+  kinds: readonly Shaper[] = SHAPERS,
 ): Option[] {
   const { damping } = strongest(ringing);
-  return SHAPERS.map((type): Option => {
-    let best = { hz: FIRST, acceleration: 0 };
-    for (let hz = FIRST; hz <= LAST; hz += STEP) {
-      const acceleration = most(ringing, trainOf(type, hz, damping), limits);
-      if (acceleration > best.acceleration) best = { hz, acceleration };
-    }
-    const train = trainOf(type, best.hz, damping);
-    const at = asked ?? best.acceleration;
-    const moved = [0.9, 1.1].map((share) =>
-      most(
-        ringing.map((one) => ({ ...one, hz: one.hz * share })),
-        train,
-        limits,
-      ),
-    );
-    return {
-      type,
-      hz: tidy(best.hz),
-      acceleration: Math.floor(best.acceleration),
-      echo: echoOf(ringing, train, at),
-      rounding: rounding(train, at),
-      moved: Math.floor(Math.min(...moved)),
-    };
-  }).sort((a, b) => b.acceleration - a.acceleration);
+  return kinds
+    .map((type): Option => {
+      let best = { hz: FIRST, acceleration: 0 };
+      for (let hz = FIRST; hz <= LAST; hz += STEP) {
+        const acceleration = most(ringing, trainOf(type, hz, damping), limits);
+        if (acceleration > best.acceleration) best = { hz, acceleration };
+      }
+      const train = trainOf(type, best.hz, damping);
+      const at = asked ?? best.acceleration;
+      const moved = [0.9, 1.1].map((share) =>
+        most(
+          ringing.map((one) => ({ ...one, hz: one.hz * share })),
+          train,
+          limits,
+        ),
+      );
+      return {
+        type,
+        hz: tidy(best.hz),
+        acceleration: Math.floor(best.acceleration),
+        echo: echoOf(ringing, train, at),
+        rounding: rounding(train, at),
+        moved: Math.floor(Math.min(...moved)),
+      };
+    })
+    .sort((a, b) => b.acceleration - a.acceleration);
 }
+
+/** Largest acceleration, mm/s², at which a shaper, or none, lets neither be seen. */
+export const allowedBy = (
+  ringing: Ringing,
+  shaper: { type: Shaper; hz: number; damping: number } | null,
+  limits: Limits = LIMITS,
+): number =>
+  shaper
+    ? most(ringing, trainOf(shaper.type, shaper.hz, shaper.damping), limits)
+    : limits.echo / Math.max(echoOf(ringing, null, 1), 1e-12);
 
 const most = (ringing: Ringing, train: Train, limits: Limits): number =>
   Math.min(
@@ -107,13 +121,14 @@ export type Proposal = {
 /** What to do: take a shaper, take none, or see to the machine first. */
 export function proposalOf(
   ringing: Ringing,
-  peaks: readonly Peak[],
+  known: readonly KnownPeak[],
   options: readonly Option[],
   limits: Limits = LIMITS,
   machine = Infinity,
 ): Proposal {
-  const plain = Math.floor(limits.echo / Math.max(echoOf(ringing, null, 1), 1e-12));
+  const plain = Math.floor(allowedBy(ringing, null, limits));
   const [best] = options as [Option, ...Option[]];
+  const peaks = known.filter((peak) => peak.of === 'axis');
   const none = { type: null, hz: null, damping: null, plain };
   const loose = peaks[1] && peaks[0] && looseOf(peaks[0], peaks[1]);
   if (plain >= machine)

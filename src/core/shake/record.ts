@@ -5,7 +5,7 @@
 
 import Papa from 'papaparse';
 import { short } from '../numbers';
-import { middleOf } from './columns';
+import { nearMiddleOf } from './columns';
 import { fail, ok, problem, type Problem, type Result } from '../result';
 
 export const UNITS = ['g', 'm/s²', 'mm/s²', 'mg'] as const;
@@ -253,11 +253,11 @@ function paceOf(
         'Record again, or leave the times out and say the sample rate.',
       ),
     );
-  const said = /\b(µs|us|micro)/i.test(name ?? '')
+  const said = /(^|[^a-z])(µs|us|micro)/i.test(name ?? '')
     ? 1e6
-    : /\b(ms|milli)/i.test(name ?? '')
+    : /(^|[^a-z])(ms|milli)/i.test(name ?? '')
       ? 1e3
-      : /\b(s|sec|seconds?)\b/i.test(name ?? '')
+      : /(^|[^a-z])(s|sec|seconds?)($|[^a-z])/i.test(name ?? '')
         ? 1
         : null;
   const scales = said === null ? [1, 1e3, 1e6, 1e9] : [said];
@@ -298,7 +298,7 @@ function unitOf(
           ? 'g'
           : null;
   if (named) return ok(named);
-  const weight = Math.hypot(...axes.map(middleOf));
+  const weight = Math.hypot(...axes.map(nearMiddleOf));
   const guess = UNITS.find((unit) => Math.abs((weight * IN_MM[unit]) / GRAVITY - 1) < GRAVITY_OFF);
   if (guess) {
     notes.push(`Samples are taken as ${guess}: at rest the sensor tells ${short(weight)}.`);

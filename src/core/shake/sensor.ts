@@ -2,7 +2,7 @@
 
 import { short } from '../numbers';
 import { problem, type Problem } from '../result';
-import { endsOf, middleOf, spreadOf } from './columns';
+import { endsOf, middleOf, nearMiddleOf, spreadOf } from './columns';
 import { GRAVITY, RATES, type ShakeRecord } from './record';
 
 const AXES = ['x', 'y', 'z'] as const;
@@ -37,9 +37,9 @@ export function faultsOf(record: ShakeRecord, purpose: Purpose = 'shake'): Probl
     ...deadFaults(record, constant),
     ...AXES.flatMap((axis) => clipped(axis, record[axis])),
   ];
-  // Of a dead or cut axis nothing more can be told.
-  if (faults.length > 0) return faults;
-  return [...gravityFaults(record), ...noiseFaults(record)];
+  // Of a dead or cut axis nothing more can be told; of a short record it can.
+  if (faults.some(({ where }) => where !== 'record')) return faults;
+  return [...faults, ...gravityFaults(record), ...noiseFaults(record)];
 }
 
 const isConstant = (column: Float64Array): boolean => column.every((one) => one === column[0]);
@@ -81,6 +81,16 @@ function paceFaults({ rate, times, x }: ShakeRecord, purpose: Purpose): Problem[
     { length: times.length - 1 },
     (_, i) => times[i + 1]! - times[i]!,
   );
+  if (steps.some((one) => one < 0)) {
+    found.push(
+      problem(
+        'time',
+        'The times of the record go back now and then: rows stand in another order than they were taken.',
+        'Record again, or leave the times out and say the sample rate.',
+      ),
+    );
+    return found;
+  }
   const usual = Math.max(middleOf(steps), times.at(-1)! / steps.length / 2);
   const gaps = steps.filter((one) => one > GAP * usual + 1e-3);
   const lost = gaps.reduce((sum, one) => sum + one - usual, 0);
@@ -102,16 +112,33 @@ function paceFaults({ rate, times, x }: ShakeRecord, purpose: Purpose): Problem[
     return (times[to]! - times[from]!) / (to - from);
   });
   const mean = times.at(-1)! / steps.length;
-  const worst = Math.max(...paces.map((one) => Math.abs(one / mean - 1)));
+  const worst = Math.max(jitterOf(steps, mean), ...paces.map((one) => Math.abs(one / mean - 1)));
   if (worst > UNEVEN)
     found.push(
       problem(
         'time',
-        `The rate is uneven: parts of the record differ from the rest by ${Math.round(100 * worst)} %.`,
+        `The rate is uneven: steps from sample to sample differ by ${Math.round(100 * worst)} %.`,
         'Set one rate and record again; a busy computer or a full buffer does this.',
       ),
     );
   return found;
+}
+
+/** Steps of coarse clocks have only so many lengths; samples that come in packets lie closer than half a usual step. */
+const [COARSE, PACKED] = [5, 0.25];
+
+/**
+ * How far steps of time differ from each other, as a share: half of the way between which two thirds of them lie. Nothing
+ * where the clock is coarser than the steps, or where samples come in packets: then they were taken evenly all the same.
+ */
+function jitterOf(steps: Float64Array, mean: number): number {
+  const lengths = new Set<number>();
+  for (const one of steps) if (lengths.size <= COARSE) lengths.add(Math.round((1e4 * one) / mean));
+  const close = steps.filter((one) => one < mean / 2).length;
+  if (lengths.size <= COARSE || close > PACKED * steps.length) return 0;
+  const sorted = Float64Array.from(steps).sort();
+  const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))]!;
+  return (at(0.84) - at(0.16)) / 2 / mean;
 }
 
 function deadFaults(record: ShakeRecord, constant: readonly Axis[]): Problem[] {
@@ -132,7 +159,7 @@ function deadFaults(record: ShakeRecord, constant: readonly Axis[]): Problem[] {
 function clipped(axis: Axis, column: Float64Array): Problem[] {
   const { low, high } = endsOf(column);
   const steps = new Set<number>();
-  for (const one of column) if (steps.size < FEWEST_STEPS) steps.add(one);
+  for (let i = 0; i < column.length && steps.size < FEWEST_STEPS; i++) steps.add(column[i]!);
   if (steps.size < FEWEST_STEPS) return [];
   const slack = 1e-6 * (high - low);
   let [runs, length] = [0, 0];
@@ -155,9 +182,9 @@ function clipped(axis: Axis, column: Float64Array): Problem[] {
 
 /** What the sensor feels of gravity, mm/s²: the middle of each axis, since shaking goes both ways. */
 export const gravityOf = ({ x, y, z }: ShakeRecord): [number, number, number] => [
-  middleOf(x),
-  middleOf(y),
-  middleOf(z),
+  nearMiddleOf(x),
+  nearMiddleOf(y),
+  nearMiddleOf(z),
 ];
 
 function gravityFaults(record: ShakeRecord): Problem[] {
@@ -176,9 +203,7 @@ function noiseFaults(record: ShakeRecord): Problem[] {
   const stretch = Math.max(8, Math.round(QUIET_S * record.rate));
   let quiet = Infinity;
   for (let from = 0; from + stretch <= record.x.length; from += stretch >> 1) {
-    const spread = Math.hypot(
-      ...AXES.map((axis) => spreadOf(differences(record[axis], from, from + stretch))),
-    );
+    const spread = Math.hypot(...AXES.map((axis) => jumpOf(record[axis], from, from + stretch)));
     quiet = Math.min(quiet, spread / Math.SQRT2);
   }
   if (quiet <= MOST_NOISE) return [];
@@ -191,10 +216,14 @@ function noiseFaults(record: ShakeRecord): Problem[] {
   ];
 }
 
-/** From sample to sample: what shakes slowly is left out, noise is not. */
-function differences(column: Float64Array, from: number, to: number): Float64Array {
-  return Float64Array.from(
-    { length: to - from - 1 },
-    (_, i) => column[from + i + 1]! - column[from + i]!,
-  );
+/** Spread of the change from sample to sample: what shakes slowly is left out, noise is not. */
+function jumpOf(column: Float64Array, from: number, to: number): number {
+  let [sum, squares] = [0, 0];
+  for (let i = from + 1; i < to; i++) {
+    const jump = column[i]! - column[i - 1]!;
+    sum += jump;
+    squares += jump * jump;
+  }
+  const count = to - from - 1;
+  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
 }

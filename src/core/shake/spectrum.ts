@@ -6,7 +6,7 @@
 import FFT from 'fft.js';
 import { short } from '../numbers';
 import { fail, ok, problem, type Result } from '../result';
-import { meanOf, spreadOf } from './columns';
+import { blocksOf, covariancesOf, meanOf } from './columns';
 import type { ShakeRecord } from './record';
 import { gravityOf } from './sensor';
 
@@ -32,17 +32,23 @@ export function stretchOf(samples: number, rate: number): Result<number> {
   );
 }
 
+/** Frequencies beyond this are never asked for, Hz. */
+const HIGHEST = 220;
+
+/** Powers of the stretches of a column, one after the other, each as long as a spectrum. */
+export type Stretches = { step: number; powers: Float64Array[] };
+
 /**
  * @param size   samples of a stretch, a power of two
  * @param from   first sample; @param to the one after the last
  */
-export function welch(
+export function stretches(
   column: Float64Array,
   rate: number,
   size: number,
   from = 0,
   to = column.length,
-): Spectrum {
+): Stretches {
   const fft = new FFT(size);
   const window = Float64Array.from(
     { length: size },
@@ -50,24 +56,53 @@ export function welch(
   );
   const weight = window.reduce((sum, one) => sum + one * one, 0);
   const middle = meanOf(column, from, to);
-  const power = new Float64Array(size / 2 + 1);
   const [out, data] = [fft.createComplexArray(), new Float64Array(size)];
-  let stretches = 0;
+  const step = rate / size;
+  const kept = Math.min(size / 2, Math.ceil(HIGHEST / step)) + 1;
+  const scale = 2 / (rate * weight);
+  const powers: Float64Array[] = [];
   for (let begin = from; begin + size <= to; begin += size / 2) {
     for (let i = 0; i < size; i++) data[i] = (column[begin + i]! - middle) * window[i]!;
     fft.realTransform(out, data);
-    for (let k = 0; k <= size / 2; k++) power[k]! += out[2 * k]! ** 2 + out[2 * k + 1]! ** 2;
-    stretches++;
+    const power = new Float64Array(kept);
+    for (let k = 0; k < kept; k++) power[k] = scale * (out[2 * k]! ** 2 + out[2 * k + 1]! ** 2);
+    powers.push(power);
   }
-  const scale = 2 / (rate * weight * Math.max(1, stretches));
-  return { step: rate / size, power: power.map((one) => one * scale) };
+  return { step, powers };
 }
 
-type Direction = [number, number, number];
+/** The mean of all stretches. @param weights of each stretch, where not all count alike */
+export function meanPower({ step, powers }: Stretches, weights?: readonly number[]): Spectrum {
+  const power = new Float64Array(powers[0]?.length ?? 1);
+  let whole = 0;
+  powers.forEach((one, i) => {
+    const weight = weights?.[i] ?? 1;
+    whole += weight;
+    for (let k = 0; k < power.length; k++) power[k]! += weight * one[k]!;
+  });
+  return { step, power: power.map((one) => one / Math.max(1e-12, whole)) };
+}
+
+/** Welch's spectrum of a column. */
+export const welch = (
+  column: Float64Array,
+  rate: number,
+  size: number,
+  from = 0,
+  to = column.length,
+): Spectrum => meanPower(stretches(column, rate, size, from, to));
+
+export type Direction = [number, number, number];
+
+/** What is shorter than this, s, is not asked which way the machine was shaken: panels and cables rattle fast. */
+const SLOW_S = 0.01;
 
 /** Which way it was shaken, as a direction in the sensor's own axes, and by how much, mm/s². */
 export type Shaken = {
   along: Direction;
+  /** The other level direction, and upward. */
+  across: Direction;
+  up: Direction;
   /** Spread along that direction, along gravity, and across both. */
   spread: { along: number; upright: number; across: number };
 };
@@ -100,26 +135,24 @@ export function shakenOf(record: ShakeRecord): Shaken {
   axis[least] = 1;
   const first = unit(cross(up, axis));
   const second = cross(up, first);
-  const [p, q] = [along(record, first), along(record, second)];
-  const [mp, mq] = [meanOf(p), meanOf(q)];
-  let [pp, qq, pq] = [0, 0, 0];
-  for (let i = 0; i < p.length; i++) {
-    const [a, b] = [p[i]! - mp, q[i]! - mq];
-    pp += a * a;
-    qq += b * b;
-    pq += a * b;
-  }
-  const turn = 0.5 * Math.atan2(2 * pq, pp - qq);
+  const block = Math.max(1, Math.round(SLOW_S * record.rate));
+  const varies = covariancesOf([record.x, record.y, record.z].map((one) => blocksOf(one, block)));
+  const between = (a: Direction, b: Direction): number =>
+    a.reduce(
+      (sum, one, i) => sum + b.reduce((own, two, j) => own + one * two * varies[i]![j]!, 0),
+      0,
+    );
+  const turn =
+    0.5 * Math.atan2(2 * between(first, second), between(first, first) - between(second, second));
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const direction: Direction = [0, 1, 2].map((i) => c * first[i]! + s * second[i]!) as Direction;
   const other = cross(up, direction);
+  const spread = (one: Direction) => Math.sqrt(Math.max(0, between(one, one)));
   return {
     along: direction,
-    spread: {
-      along: spreadOf(along(record, direction)),
-      upright: spreadOf(along(record, up)),
-      across: spreadOf(along(record, other)),
-    },
+    across: other,
+    up,
+    spread: { along: spread(direction), upright: spread(up), across: spread(other) },
   };
 }
 
