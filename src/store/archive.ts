@@ -14,6 +14,7 @@ export const SHELVES = {
   reading: 'reading',
   file: 'kept',
   photo: 'photo',
+  shake: 'shake',
 } as const;
 export const Shelf = z.enum(Object.keys(SHELVES) as [keyof typeof SHELVES]);
 export type Shelf = z.infer<typeof Shelf>;
@@ -54,7 +55,9 @@ const ALL = `
     from photo join print on print.id = print_id join file on file.id = file_id
     join ladder on ladder.id = ladder_id
   union all
-  select 'file', id, name, ${BENCH('bench_id')}, deleted_at from kept`;
+  select 'file', id, name, ${BENCH('bench_id')}, deleted_at from kept
+  union all
+  select 'shake', id, axis, ${BENCH('bench_id')}, deleted_at from shake`;
 
 export function archive(db: Db) {
   const all = db.prepare(

@@ -36,6 +36,8 @@ export const TABLES = [
   'kept',
   'graft',
   'job',
+  'shake_file',
+  'shake',
   'nudge',
   'put',
   'place',

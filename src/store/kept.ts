@@ -28,7 +28,8 @@ export function kept(db: Db) {
   );
   const one = db.prepare(`select ${COLUMNS} from kept where id = ?`);
   const ofBench = db.prepare(
-    `select ${COLUMNS} from kept where bench_id = ? and deleted_at is null order by id desc`,
+    `select ${COLUMNS} from kept where bench_id = ? and deleted_at is null
+        and id not in (select kept_id from shake_file) order by id desc`,
   );
   const body = db.prepare(`select gcode from kept where id = ?`);
   const copy = db.prepare(

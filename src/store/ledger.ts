@@ -27,6 +27,8 @@ const Entry = z.object({
   carriedAt: z.string().nullable(),
   /** A table that was found with it. */
   rows: Rows.nullable(),
+  /** The shake that it was found by. */
+  shakeId: z.number().nullable(),
   /** When the print was made that proved it, and by which ladder. */
   provenAt: z.string().nullable(),
   provenBy: z.number().nullable(),
@@ -34,13 +36,13 @@ const Entry = z.object({
 export type Entry = z.infer<typeof Entry>;
 export type NewEntry = Omit<
   Entry,
-  'id' | 'replacedAt' | 'carriedAt' | 'rows' | 'provenAt' | 'provenBy'
+  'id' | 'replacedAt' | 'carriedAt' | 'rows' | 'provenAt' | 'provenBy' | 'shakeId'
 > &
-  Partial<Pick<Entry, 'rows'>>;
+  Partial<Pick<Entry, 'rows' | 'shakeId'>>;
 
 const COLUMNS = `id, bench_id as benchId, setting, value, low, high, base, ladder_id as ladderId,
   simulated, found_at as foundAt, replaced_at as replacedAt,
-  carried_at as carriedAt, rows, proven_at as provenAt, proven_by as provenBy`;
+  carried_at as carriedAt, rows, shake_id as shakeId, proven_at as provenAt, proven_by as provenBy`;
 
 export function ledger(db: Db) {
   const current = db.prepare(
@@ -55,8 +57,8 @@ export function ledger(db: Db) {
       where bench_id = ? and setting = ? and simulated = ? and replaced_at is null`,
   );
   const insert = db.prepare(
-    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, simulated, found_at, rows)
-     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @simulated, @foundAt, @rows)`,
+    `insert into ledger (bench_id, setting, value, low, high, base, ladder_id, simulated, found_at, rows, shake_id)
+     values (@benchId, @setting, @value, @low, @high, @base, @ladderId, @simulated, @foundAt, @rows, @shakeId)`,
   );
   const remove = db.prepare(`delete from ledger where id = ? and replaced_at is null`);
   const revive = db.prepare(
@@ -88,7 +90,8 @@ export function ledger(db: Db) {
       const simulated = entry.simulated ? 1 : 0;
       retire.run(entry.foundAt, entry.benchId, entry.setting, simulated);
       const rows = entry.rows ? JSON.stringify(entry.rows) : null;
-      const row = { ...entry, base: JSON.stringify(entry.base), simulated, rows };
+      const { shakeId = null } = entry;
+      const row = { ...entry, shakeId, base: JSON.stringify(entry.base), simulated, rows };
       return Number(insert.run(row).lastInsertRowid);
     }),
     /** Says that a value is in the machine itself now, or with null that it is not. */
@@ -100,15 +103,16 @@ export function ledger(db: Db) {
     takeBack: db.transaction((id: number): boolean => {
       const row = one.get(id);
       if (row === undefined || remove.run(id).changes === 0) return false;
-      const { benchId, setting, ladderId, foundAt, simulated } = read(row);
+      const { benchId, setting, ladderId, shakeId, foundAt, simulated } = read(row);
       const mark = simulated ? 1 : 0;
       revive.run(benchId, setting, mark);
       // One finding may have put down several values: they go together.
       for (const raw of current.all(benchId)) {
         const other = read(raw);
         const together =
-          ladderId !== null &&
+          (ladderId !== null || shakeId !== null) &&
           other.ladderId === ladderId &&
+          other.shakeId === shakeId &&
           other.foundAt === foundAt &&
           other.simulated === simulated;
         if (!together) continue;

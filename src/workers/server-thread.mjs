@@ -16,4 +16,6 @@ export const {
   simulate,
   stops,
   ruler,
+  shakeFile,
+  shaken,
 } = await import('./server.ts');

@@ -23,6 +23,11 @@ import { ungraft } from '../core/graft/ungraft';
 import { findValue, type Said } from '../core/reading/find-value';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
+import { analyse } from '../core/shake/analyse';
+import { keptOf, type KeptShake } from '../core/shake/kept';
+import { marksIn, type ShakeAxis } from '../core/shake/marks';
+import { makeShakeFile, type ShakeAsked } from '../core/shake/shake-file';
+import { recordOf, type SensorFault } from '../understudy/accelerometer';
 import { slowly } from '../core/ladders/extruder-steps/kind';
 import { ruledLeft } from '../rehearsal/instruments';
 import { revealed } from '../rehearsal/revealed';
@@ -181,4 +186,30 @@ export const reveal = (task: { plan: Plan; seed: number }) => revealed(task.plan
 /** What a ruler beside a simulated machine says when filament was fed by hand. */
 export function ruler(task: { bench: Bench; seed: number; had: Values; n: number }): number {
   return ruledLeft(drawTruths(task.bench, task.seed), task.had, slowly(task.bench), task.n);
+}
+
+/** A file that shakes the machine of a bench. */
+export const shakeFile = (task: {
+  bench: Bench;
+  asked: Partial<ShakeAsked> & { axis: ShakeAxis };
+}) => makeShakeFile(task.bench, task.asked);
+
+/** What a sensor on a simulated machine records while a shake file runs, analysed as a record from elsewhere is. */
+export function shaken(task: {
+  bytes: Uint8Array;
+  bench: Bench;
+  axis: ShakeAxis;
+  seed: number;
+  fault?: SensorFault;
+}): Result<KeptShake> {
+  const { bytes, bench, axis, seed, fault = 'none' } = task;
+  const text = Buffer.from(bytes).toString('latin1');
+  const record = recordOf(text, bench, drawTruths(bench, seed), { fault });
+  if (!record.ok) return record;
+  const marks = marksIn(text);
+  const found = analyse(record.value, {
+    ...(axis === 'diagonals' ? {} : { axis }),
+    ...(marks.ok ? { marks: marks.value } : {}),
+  });
+  return found.refused.length > 0 ? fail(...found.refused) : ok(keptOf(found));
 }

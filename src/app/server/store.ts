@@ -17,6 +17,7 @@ import { photos } from '@/store/photos';
 import { places } from '@/store/places';
 import { readings } from '@/store/readings';
 import { filaments, machines } from '@/store/things';
+import { shakes } from '@/store/shakes';
 import { wires } from '@/store/wires';
 
 const HOUR_MS = 3_600_000;
@@ -53,6 +54,7 @@ function makeStore() {
     devices: devices(db),
     archive: archive(db),
     wires: wires(db),
+    shakes: shakes(db),
   };
 }
 

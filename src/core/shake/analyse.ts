@@ -8,14 +8,15 @@ import { knownPeaks, type KnownPeak } from './kinds-of-peaks';
 import type { ShakeMarks } from './marks';
 import { BAND, peaksAt, standingIn } from './peaks';
 import {
-  allowedBy,
   LIMITS,
   optionsFor,
   proposalOf,
+  rangeOf,
   ringingOf,
   type Limits,
   type Option,
   type Proposal,
+  type Ringing,
 } from './propose';
 import { GRAVITY, readRecord, type Given, type ShakeRecord, type Unit } from './record';
 import { alignedTo, responseOf, samplesOf, type Response } from './response';
@@ -72,8 +73,14 @@ export type Analysis = {
   peaks: KnownPeak[];
   shapers: Option[];
   proposal: Proposal | null;
+  /** What rings in each of several resampled records. */
+  drawn: Ringing[];
   /** Of the main peak and of the proposal's acceleration: between which 8 of 10 such records lie. */
-  range: { hz: [number, number]; damping: [number, number]; acceleration: [number, number] } | null;
+  range: {
+    hz: [number, number];
+    damping: [number, number];
+    acceleration: [number, number] | null;
+  } | null;
 };
 
 const NOTHING: Omit<Analysis, 'refused'> = {
@@ -88,6 +95,7 @@ const NOTHING: Omit<Analysis, 'refused'> = {
   peaks: [],
   shapers: [],
   proposal: null,
+  drawn: [],
   range: null,
 };
 /** A record that moves upright by this many times its level motion was shaken along the wrong axis. */
@@ -146,8 +154,9 @@ export function analyseRecord(record: ShakeRecord, asked: Asked = {}): Analysis 
   const ringing = ringingOf(peaks.filter((peak) => peak.of === 'axis'));
   if (ringing.length === 0) return { ...known, spectrum, peaks, refused: [quiet()] };
   const { limits = LIMITS, acceleration = null, machine, kinds } = asked;
-  const shapers = optionsFor(ringing, limits, acceleration, kinds);
-  const proposal = proposalOf(ringing, peaks, shapers, limits, machine);
+  const shapers = optionsFor([ringing], limits, acceleration, kinds);
+  const proposal = proposalOf([ringing], peaks, shapers, limits, machine);
+  const drawn = drawnFrom(level, standing, band, peaks);
   return {
     ...known,
     refused: [],
@@ -159,7 +168,12 @@ export function analyseRecord(record: ShakeRecord, asked: Asked = {}): Analysis 
     peaks,
     shapers,
     proposal,
-    range: rangeOf(level, standing, band, peaks, proposal, limits),
+    drawn,
+    range: {
+      hz: mainRange(drawn, peaks, 'hz'),
+      damping: mainRange(drawn, peaks, 'damping'),
+      acceleration: rangeOf([drawn], proposal, limits, machine),
+    },
   };
 }
 
@@ -191,45 +205,38 @@ function responseIn(
   return responseOf(along(record, shaken.along), aligned, marks.sweeps[0]!, marks.acceleration);
 }
 
-/** Resampled: stretches count more or less, as if others had been recorded (R. Rubin, Ann. Stat. 9, 1981). */
-function rangeOf(
+/** What rings when stretches count more or less, as if others had been recorded (R. Rubin, Ann. Stat. 9, 1981). */
+function drawnFrom(
   level: Stretches,
   standing: ReturnType<typeof standingIn>,
   band: [number, number],
   peaks: readonly KnownPeak[],
-  { type, hz, damping }: Proposal,
-  limits: Limits,
-): Analysis['range'] {
-  const main = peaks.find((peak) => peak.of === 'axis');
-  if (!main) return null;
+): Analysis['drawn'] {
   const random = seeded(0x5eed);
   const others = peaks.filter((peak) => peak.of !== 'axis');
-  const draws = Array.from({ length: DRAWS }, () => {
+  return Array.from({ length: DRAWS }, () => {
     const weights = level.powers.map(() => 1 + LOOSE * (-Math.log(1 - random()) - 1));
     const drawn = peaksAt(meanPower(level, weights), standing, band, peaks);
-    const axis = drawn.filter((one) => others.every((other) => Math.abs(other.hz - one.hz) > 2));
-    const near = axis.reduce<KnownPeak | null>(
-      (best, one) =>
-        !best || Math.abs(one.hz - main.hz) < Math.abs(best.hz - main.hz)
-          ? { ...one, of: 'axis' }
-          : best,
-      null,
+    return ringingOf(
+      drawn.filter((one) => others.every((other) => Math.abs(other.hz - one.hz) > 2)),
     );
-    if (!near) return null;
-    const shaper = type && hz && damping !== null ? { type, hz, damping } : null;
-    return { ...near, acceleration: allowedBy(ringingOf(axis), shaper, limits) };
-  }).flatMap((one) => one ?? []);
-  if (draws.length < DRAWS / 2) return null;
-  const between = (key: 'hz' | 'damping' | 'acceleration'): [number, number] => {
-    const sorted = draws.map((one) => one[key]).sort((a, b) => a - b);
-    return [tidy(quantile(sorted, 0.1)), tidy(quantile(sorted, 0.9))];
-  };
-  const acceleration = between('acceleration');
-  return {
-    hz: between('hz'),
-    damping: between('damping'),
-    acceleration: [Math.floor(acceleration[0]), Math.ceil(acceleration[1])],
-  };
+  }).filter((one) => one.length > 0);
+}
+
+/** Between which 8 of 10 draws of the main peak lie. */
+function mainRange(
+  drawn: Analysis['drawn'],
+  peaks: readonly KnownPeak[],
+  key: 'hz' | 'damping',
+): [number, number] {
+  const main = peaks.find((peak) => peak.of === 'axis')!;
+  const near = drawn.map((ringing) =>
+    ringing.reduce((best, one) =>
+      Math.abs(one.hz - main.hz) < Math.abs(best.hz - main.hz) ? one : best,
+    ),
+  );
+  const sorted = near.map((one) => one[key]).sort((a, b) => a - b);
+  return [tidy(quantile(sorted, 0.1)), tidy(quantile(sorted, 0.9))];
 }
 
 function saidOf(peaks: readonly KnownPeak[]): string[] {

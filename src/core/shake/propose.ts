@@ -3,7 +3,7 @@
  * seen.
  */
 
-import { short, tidy } from '../numbers';
+import { quantile, short, tidy } from '../numbers';
 import type { KnownPeak } from './kinds-of-peaks';
 import type { Peak } from './peaks';
 import { SHAPERS, type Shaper } from '../dialect/shapers';
@@ -31,7 +31,6 @@ export function ringingOf(peaks: readonly Peak[]): Ringing {
   return peaks.map(({ hz, damping, gain }) => ({ hz, damping, share: gain / whole }));
 }
 
-/** A train is made for one damping: that of what rings most. */
 const strongest = (ringing: Ringing): Ringing[number] =>
   ringing.reduce((most, one) => (one.share > most.share ? one : most));
 
@@ -54,41 +53,46 @@ export type Option = {
   moved: number;
 };
 
-/** The best frequency of each shaper; the one that allows the most comes first. */
+/**
+ * The best frequency of each shaper; the one that allows the most comes first.
+ *
+ * @param ringings of one axis, or of several that have one shaper together: the worst of them decides
+ */
 export function optionsFor(
-  ringing: Ringing,
+  ringings: readonly Ringing[],
   limits: Limits = LIMITS,
   asked: number | null = null,
   kinds: readonly Shaper[] = SHAPERS,
 ): Option[] {
-  const { damping } = strongest(ringing);
+  const damping = dampingOf(ringings);
+  const worst = (train: Train, moved = 1): number =>
+    Math.min(...ringings.map((one) => most(movedBy(one, moved), train, limits)));
   return kinds
     .map((type): Option => {
       let best = { hz: FIRST, acceleration: 0 };
       for (let hz = FIRST; hz <= LAST; hz += STEP) {
-        const acceleration = most(ringing, trainOf(type, hz, damping), limits);
+        const acceleration = worst(trainOf(type, hz, damping));
         if (acceleration > best.acceleration) best = { hz, acceleration };
       }
       const train = trainOf(type, best.hz, damping);
       const at = asked ?? best.acceleration;
-      const moved = [0.9, 1.1].map((share) =>
-        most(
-          ringing.map((one) => ({ ...one, hz: one.hz * share })),
-          train,
-          limits,
-        ),
-      );
       return {
         type,
         hz: tidy(best.hz),
         acceleration: Math.floor(best.acceleration),
-        echo: echoOf(ringing, train, at),
+        echo: Math.max(...ringings.map((one) => echoOf(one, train, at))),
         rounding: rounding(train, at),
-        moved: Math.floor(Math.min(...moved)),
+        moved: Math.floor(Math.min(...[0.9, 1.1].map((share) => worst(train, share)))),
       };
     })
     .sort((a, b) => b.acceleration - a.acceleration);
 }
+
+const movedBy = (ringing: Ringing, share: number): Ringing =>
+  share === 1 ? ringing : ringing.map((one) => ({ ...one, hz: one.hz * share }));
+
+/** A train is made for one damping: that of what rings most, of the first axis. */
+const dampingOf = ([first]: readonly Ringing[]): number => strongest(first!).damping;
 
 /** Largest acceleration, mm/s², at which a shaper, or none, lets neither be seen. */
 export const allowedBy = (
@@ -120,13 +124,13 @@ export type Proposal = {
 
 /** What to do: take a shaper, take none, or see to the machine first. */
 export function proposalOf(
-  ringing: Ringing,
+  ringings: readonly Ringing[],
   known: readonly KnownPeak[],
   options: readonly Option[],
   limits: Limits = LIMITS,
   machine = Infinity,
 ): Proposal {
-  const plain = Math.floor(allowedBy(ringing, null, limits));
+  const plain = Math.floor(Math.min(...ringings.map((one) => allowedBy(one, null, limits))));
   const [best] = options as [Option, ...Option[]];
   const peaks = known.filter((peak) => peak.of === 'axis');
   const none = { type: null, hz: null, damping: null, plain };
@@ -158,7 +162,7 @@ export function proposalOf(
     answer: 'shaper',
     type: best.type,
     hz: best.hz,
-    damping: strongest(ringing).damping,
+    damping: dampingOf(ringings),
     acceleration: Math.min(machine, best.acceleration),
     plain,
     why: `It allows ${best.acceleration} mm/s²; without a shaper it is ${plain}.${loose ? ` A second peak at ${short(peaks[1]!.hz, 0)} Hz is far from the first: look for something loose, or a frame that moves.` : ''}`,
@@ -168,3 +172,23 @@ export function proposalOf(
 /** A second peak that is strong and far from the first. */
 const looseOf = (first: Peak, second: Peak): boolean =>
   second.share > 0.15 && Math.abs(Math.log(second.hz / first.hz)) > Math.log(1.4);
+
+/**
+ * Between which 8 of 10 records of such machines would put the acceleration of a proposal, mm/s².
+ *
+ * @param drawn what rings in resampled records, of each axis
+ */
+export function rangeOf(
+  drawn: readonly (readonly Ringing[])[],
+  { type, hz, damping }: Proposal,
+  limits: Limits,
+  machine = Infinity,
+): [number, number] | null {
+  const count = Math.min(...drawn.map((one) => one.length));
+  if (!(count >= 8)) return null;
+  const shaper = type && hz !== null && damping !== null ? { type, hz, damping } : null;
+  const allowed = Array.from({ length: count }, (_, i) =>
+    Math.min(machine, ...drawn.map((one) => allowedBy(one[i]!, shaper, limits))),
+  ).sort((a, b) => a - b);
+  return [Math.floor(quantile(allowed, 0.1)), Math.ceil(quantile(allowed, 0.9))];
+}

@@ -11,6 +11,7 @@ import { bedCentre, insideBed, type Point } from '../bench/bed';
 import { inForce } from '../bench/in-force';
 import { settingInfo, valueLine, type Setting, type Values } from '../bench/settings';
 import { noShaper, shaperSettings, shaperWay } from '../bench/shaper';
+import { CHANGES } from '../dialect/changes';
 import { settingLine } from '../dialect/dialect';
 import { audit, type Audit } from '../gcode/audit';
 import { planLines } from '../gcode/plan-lines';
@@ -20,6 +21,7 @@ import { short, tidy } from '../numbers';
 import { fail, ok, problem, type Problem, type Result } from '../result';
 import { plainLine, slug } from '../text';
 import { VERSION } from '../version';
+import { BEFOREHAND } from './beforehand';
 import { SHAKE_MARK, type ShakeAxis, type ShakeMarks, type Sweep } from './marks';
 
 export type ShakeAsked = {
@@ -70,16 +72,9 @@ const SLOW: [Setting, number][] = [
   ['deviation', 0.001],
   ['square', 0.1],
 ];
-/** Times of the file as read back may differ from its marks by this share. */
+/** As read back a sweep may take longer than its strokes should by this share. */
 const SAME_TIME = 0.01;
 const LIFT_SPEED = 10;
-
-/** What is to be said before anybody starts it. */
-export const BEFOREHAND = [
-  'It is loud and rough. Tighten belts, screws and the sensor first.',
-  'Take prints and tools off the bed. Stop it if something shakes loose.',
-  'Start the record while the head stands, before the knock, and end it after the last stroke.',
-];
 
 const DIAGONAL = Math.SQRT1_2;
 const directionsOf = (axis: ShakeAxis): Point[] =>
@@ -107,7 +102,15 @@ export function usualShake({ machine }: Bench, axis: ShakeAxis): ShakeAsked {
     axis,
     from: 5,
     to: 135,
-    acceleration: Math.floor(Math.min(USUAL, most(axis, machine.limits.acceleration))),
+    // A machine that cannot be told shakes with what it has.
+    acceleration: Math.floor(
+      Math.min(
+        most(axis, machine.limits.acceleration),
+        ...(machine.dialect.acceleration === ''
+          ? [machine.limits.printAcceleration, machine.limits.travelAcceleration]
+          : [USUAL]),
+      ),
+    ),
     seconds: 65,
     at: { x: tidy(x), y: tidy(y) },
     z: Math.min(30, Math.floor(machine.height / 3)),
@@ -126,30 +129,30 @@ export function makeShakeFile(
   const wrong = faultsIn(asked, bench);
   if (wrong.length > 0) return fail(...wrong);
   const pen = new Pen(bench, asked);
-  const marks = pen.write();
+  const planned = pen.write();
   const title = `Ash Ladder ${VERSION}: shake along ${asked.axis}, ${plainLine(bench.machine.name)}`;
-  const text = [
+  const head = [
     `; ${plainLine(title, 120)}`,
     `; ${short(asked.from)} to ${short(asked.to)} Hz at ${short(asked.acceleration)} mm/s2, cold`,
     ...BEFOREHAND.map((line) => `; ${line}`),
-    ...pen.lines,
-    ...planLines(marks, SHAKE_MARK),
-    '',
-  ].join('\n');
-  const trace = readText(text, bench.machine);
-  const motion = planMotion(trace, bench.machine);
-  const checked = audit(trace, bench);
-  const stops = checked.findings.filter(({ grade }) => grade === 'stop');
-  if (stops.length > 0) return fail(...stops.map(({ what, mend }) => problem('file', what, mend)));
-  const late = lateness(marks, pen.sweepLines, trace.moves, motion.time);
+  ];
+  // Read back once, so that the marks say what this machine makes of the strokes, and not what was meant.
+  const marks = asRun(planned, pen, [...head, ...pen.lines], bench);
+  const late = Math.max(...marks.sweeps.map(({ ends }, i) => ends / planned.sweeps[i]!.ends - 1));
   if (late > SAME_TIME)
     return fail(
       problem(
         'file',
-        `As read back it takes ${Math.round(100 * late)} % longer than its marks say: a limit of ${bench.machine.name} slows it.`,
+        `As read back it takes ${Math.round(100 * late)} % longer than it should: a limit of ${bench.machine.name} slows it.`,
         'Ask for less acceleration, or begin at a higher frequency.',
       ),
     );
+  pen.sayTimes(marks);
+  const text = [...head, ...pen.lines, ...planLines(marks, SHAKE_MARK), ''].join('\n');
+  const trace = readText(text, bench.machine);
+  const checked = audit(trace, bench);
+  const stops = checked.findings.filter(({ grade }) => grade === 'stop');
+  if (stops.length > 0) return fail(...stops.map(({ what, mend }) => problem('file', what, mend)));
   return ok({
     text,
     name: `${[bench.machine.name, 'shake', asked.axis].map(slug).filter(Boolean).join('-')}.gcode`,
@@ -259,8 +262,8 @@ function notesOn({ acceleration, to }: ShakeAsked, { machine, tuned }: Bench): s
 
 class Pen {
   readonly lines: string[] = [];
-  /** First and last line of each sweep in `lines`, from 0. */
-  readonly sweepLines: [number, number][] = [];
+  /** Of each sweep the lines, from 0, at which its knock and each of its frequencies begins, and at which it has ended. */
+  readonly placed: { knock: number; steps: number[]; end: number }[] = [];
   seconds = 0;
   private feed = NaN;
   private readonly held: Values;
@@ -294,6 +297,7 @@ class Pen {
       if (sweeps.length === 0) first = this.seconds;
       const after = tidy(this.seconds - first);
       this.say('knock');
+      this.placed.push({ knock: this.lines.length, steps: [], end: 0 });
       const knock = this.strokes(direction, Array<number>(KNOCKS).fill(KNOCK_HZ));
       this.still(REST);
       sweeps.push({ ...this.sweep(direction, knock + REST), after });
@@ -316,12 +320,21 @@ class Pen {
     };
   }
 
+  /** Says at each frequency when it begins. */
+  sayTimes({ sweeps }: ShakeMarks): void {
+    sweeps.forEach(({ steps }, i) =>
+      steps.forEach(([seconds, hz], k) => {
+        const line = this.placed[i]!.steps[k]!;
+        this.lines[line] = `; ${short(hz)} Hz, ${short(seconds, 2)} s after the knock began`;
+      }),
+    );
+  }
+
   private sweep(direction: Point, begins: number): Omit<Sweep, 'after'> {
     const { from, to, seconds } = this.asked;
     const pace = (to - from) / seconds;
     const steps: Sweep['steps'] = [];
     const frequencies: number[] = [];
-    const line = this.lines.length;
     let at = begins;
     for (let k = 0; from + k * HZ_STEP <= to + 1e-9; k++) {
       const hz = tidy(from + k * HZ_STEP);
@@ -331,7 +344,7 @@ class Pen {
       at += periods / hz;
     }
     const ends = begins + this.strokes(direction, frequencies, steps);
-    this.sweepLines.push([line, this.lines.length]);
+    this.placed.at(-1)!.end = this.lines.length;
     return { along: direction, steps, ends: tidy(Math.round(1e4 * ends) / 1e4) };
   }
 
@@ -351,7 +364,8 @@ class Pen {
     };
     frequencies.forEach((hz, i) => {
       if (said[next]?.[1] === hz) {
-        this.say(`${short(hz)} Hz, ${short(said[next]![0], 2)} s after the knock began`);
+        this.placed.at(-1)!.steps.push(this.lines.length);
+        this.say(`${short(hz)} Hz`);
         next++;
       }
       const half = strokeOf(acceleration, hz) / 2;
@@ -416,21 +430,31 @@ class Pen {
   }
 }
 
-/** By how much a sweep of the file, as it would be run, takes longer than its marks say, as a share. */
-function lateness(
-  { sweeps, knock, rest }: ShakeMarks,
-  lines: readonly [number, number][],
-  moves: { count: number; line: Uint32Array | Int32Array },
-  time: Float32Array,
-): number {
-  const before = 2 + BEFOREHAND.length;
-  return Math.max(
-    ...sweeps.map(({ ends }, i) => {
-      const [from, to] = lines[i]!;
-      let taken = 0;
-      for (let k = 0; k < moves.count; k++)
-        if (moves.line[k]! > from + before && moves.line[k]! <= to + before) taken += time[k]!;
-      return Math.abs(taken / (ends - knock - rest) - 1);
+/** Marks with the times at which a machine reaches their lines. @param lines the file so far, without its marks */
+function asRun(planned: ShakeMarks, pen: Pen, lines: readonly string[], bench: Bench): ShakeMarks {
+  const trace = readText(lines.join('\n'), bench.machine);
+  const { time } = planMotion(trace, bench.machine);
+  const { moves, changes } = trace;
+  // What each line takes, and from that when each is reached; lines count from 1.
+  const reached = new Float64Array(lines.length + 2);
+  for (let i = 0; i < moves.count; i++) reached[moves.line[i]! + 1]! += time[i]!;
+  for (let i = 0; i < changes.count; i++)
+    if (CHANGES[changes.code[i]!] === 'dwell') reached[changes.line[i]! + 1]! += changes.value[i]!;
+  for (let line = 1; line < reached.length; line++) reached[line]! += reached[line - 1]!;
+  const head = lines.length - pen.lines.length;
+  const at = (line: number): number => reached[head + line + 1]!;
+  const rounded = (seconds: number) => tidy(Math.round(1e4 * seconds) / 1e4);
+  const first = at(pen.placed[0]!.knock);
+  return {
+    ...planned,
+    sweeps: planned.sweeps.map((sweep, i) => {
+      const { knock, steps, end } = pen.placed[i]!;
+      return {
+        ...sweep,
+        after: rounded(at(knock) - first),
+        steps: sweep.steps.map(([, hz], k) => [rounded(at(steps[k]!) - at(knock)), hz]),
+        ends: rounded(at(end) - at(knock)),
+      };
     }),
-  );
+  };
 }

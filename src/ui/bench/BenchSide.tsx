@@ -21,6 +21,8 @@ type Props = {
   carry: (id: number, carried: boolean) => Promise<Outcome>;
   /** The machine on the wire: its name, and where its page is. */
   machine: { name: string; href: string };
+  /** Where the machine is shaken. */
+  shake: string;
   setUp: (kind: string) => Promise<Outcome>;
 };
 
@@ -39,7 +41,7 @@ const GO_ON = {
   },
 } as const;
 
-export function BenchSide({ next, kinds, carried, carry, machine, setUp }: Props) {
+export function BenchSide({ next, kinds, carried, carry, machine, shake, setUp }: Props) {
   const [shown, setShown] = useState(false);
   const about = kinds.find(({ kind }) => kind === next?.kind);
   const under = next?.underway;
@@ -99,6 +101,17 @@ export function BenchSide({ next, kinds, carried, carry, machine, setUp }: Props
             </ActButton>
           ))}
         </div>
+      </section>
+
+      <section className="rule-above">
+        <h2>Shake</h2>
+        <p className="soft mb-2">
+          An accelerometer tells what rings, the input shaper that calms it, and how hard the
+          machine may be driven.
+        </p>
+        <Link className="btn-quiet" href={shake}>
+          Shake {machine.name}
+        </Link>
       </section>
 
       <section className="rule-above">

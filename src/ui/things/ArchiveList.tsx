@@ -4,9 +4,10 @@ import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
 
 /** What it is, as it is called in words too. */
-type Shelf = 'machine' | 'filament' | 'bench' | 'ladder' | 'print' | 'reading' | 'file' | 'photo';
+type Shelf =
+  'machine' | 'filament' | 'bench' | 'ladder' | 'print' | 'reading' | 'file' | 'photo' | 'shake';
 /** Where it is called otherwise than its shelf. */
-const SHELF_WORDS: Partial<Record<Shelf, string>> = { photo: 'picture' };
+const SHELF_WORDS: Partial<Record<Shelf, string>> = { photo: 'picture', shake: 'shake along' };
 type Row = { shelf: Shelf; id: number; name: string; where: string | null; at: string };
 type Props = {
   rows: readonly Row[];

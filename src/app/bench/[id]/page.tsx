@@ -161,6 +161,7 @@ export default async function BenchPage({ params }: Props) {
           carried={carried}
           carry={carryIt}
           machine={{ name: stored.bench.machine.name, href: `/bench/${id}/machine` }}
+          shake={`/bench/${id}/shake`}
           setUp={setUpLadder.bind(null, id)}
         />
       </main>

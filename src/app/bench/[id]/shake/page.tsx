@@ -1,0 +1,99 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { benchTitle } from '@/core/bench/bench';
+import { AXIS_NAMES, kindsTaken, shaperWay, shapingIn, type AxisName } from '@/core/bench/shaper';
+import { short } from '@/core/numbers';
+import { usualShake } from '@/core/shake/shake-file';
+import { SENSOR_FAULTS } from '@/understudy/accelerometer';
+import { READY } from '@/understudy/understudies';
+import { archiveIt } from '../../../actions/archive';
+import {
+  keepEchoes,
+  keepShake,
+  proveShaping,
+  saveShaping,
+  shakeOnWire,
+  shakeUnderstudy,
+} from '../../../actions/shakes';
+import { idOf } from '../../../server/ladder';
+import { linkState } from '../../../server/link';
+import { keepShaken, shakesOf } from '../../../server/shakes';
+import { now, store } from '../../../server/store';
+import { Header } from '@/ui/common/Header';
+import { ShakeScreen } from '@/ui/shake/ShakeScreen';
+
+export const metadata: Metadata = { title: 'Shake' };
+
+type Props = {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ axis?: string; record?: string }>;
+};
+
+export default async function ShakePage({ params, searchParams }: Props) {
+  const id = idOf((await params).id);
+  const stored = store().benches.get(id);
+  if (!stored) notFound();
+  const query = await searchParams;
+  const axis: AxisName = query.axis === 'y' ? 'y' : 'x';
+  await keepShaken();
+  const all = shakesOf(id);
+  const of = (one: AxisName) => all.filter((row) => row.axis === one || row.axis === 'diagonals');
+  const { bench } = stored;
+  const { machine, tuned } = bench;
+  const { dialect } = machine;
+  const link = await linkState(stored.machineId);
+  const held = shapingIn(dialect, axis, tuned ?? {});
+  const { from, to, acceleration, seconds, fan } = usualShake(bench, axis);
+  const shakes = of(axis);
+  const wanted = idOf(query.record ?? '');
+  return (
+    <>
+      <Header
+        title={`Shake, ${axis} axis`}
+        sub={
+          <Link href={`/bench/${id}`} className="hover:underline">
+            <span aria-hidden>‹ </span>
+            {benchTitle(bench)}
+          </Link>
+        }
+        ways={AXIS_NAMES.map((one) => ({
+          href: `/bench/${id}/shake?axis=${one}`,
+          label: `${one} axis`,
+          here: one === axis,
+        }))}
+      />
+      <ShakeScreen
+        key={`${axis} ${query.record ?? ''}`}
+        page={{
+          benchId: id,
+          machine: machine.name,
+          axis,
+          shakes,
+          others: of(axis === 'x' ? 'y' : 'x').filter((row) => row.axis !== 'diagonals'),
+          chosen: shakes.some((row) => row.id === wanted) ? wanted : (shakes[0]?.id ?? null),
+          shared: shaperWay(dialect) === 'both',
+          kinds: { x: kindsTaken(dialect, 'x'), y: kindsTaken(dialect, 'y') },
+          most: Math.min(machine.limits.acceleration.x, machine.limits.acceleration.y),
+          usual: { from, to, acceleration, seconds, fan },
+          ready: READY.map(({ name, seed }) => ({ name, seed })),
+          faults: Object.entries(SENSOR_FAULTS).map(([name, says]) => ({ name, says })),
+          wire: { reached: link?.link === 'ready', name: machine.name },
+          ledger: held
+            ? `${held.type} at ${short(held.hz, 1)} Hz, damping ${short(held.damping, 3)}`
+            : null,
+          nowMs: Date.parse(now()),
+        }}
+        acts={{
+          keep: keepShake.bind(null, id),
+          echoes: keepEchoes.bind(null, id, axis),
+          understudy: shakeUnderstudy.bind(null, id),
+          onWire: shakeOnWire.bind(null, id),
+          save: saveShaping.bind(null, id),
+          prove: proveShaping.bind(null, id),
+          putAway: archiveIt.bind(null, 'shake'),
+        }}
+      />
+    </>
+  );
+}

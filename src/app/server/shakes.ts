@@ -1,0 +1,70 @@
+/** Shakes of a bench on the server: what is proposed from them, and the records of simulated runs over the wire. */
+
+import 'server-only';
+import type { Bench } from '@/core/bench/bench';
+import { shaperWay, kindsTaken, type AxisName } from '@/core/bench/shaper';
+import { proposedFor, type Proposed } from '@/core/shake/kept';
+import type { Limits } from '@/core/shake/propose';
+import { Simulated } from '@/store/ladders';
+import type { Shake } from '@/store/shakes';
+import { changed } from './live';
+import { store } from './store';
+import { inThread } from './threads';
+
+const MOST_LISTED = 60;
+
+export const shakesOf = (benchId: number): Shake[] => store().shakes.ofBench(benchId, MOST_LISTED);
+
+/** The newest of an axis; one along both diagonals speaks of both. */
+export const newestOf = (
+  shakes: readonly Shake[],
+  axis: AxisName,
+  simulated: boolean,
+): Shake | null =>
+  shakes.find(
+    (one) =>
+      (one.axis === axis || one.axis === 'diagonals') && (one.simulated !== null) === simulated,
+  ) ?? null;
+
+/** What an axis is proposed, from the shakes that are chosen; with one shaper for both axes, both are asked. */
+export function proposedOf(
+  bench: Bench,
+  axis: AxisName,
+  chosen: Partial<Record<AxisName, Shake | null>>,
+  limits: Limits,
+): Proposed | null {
+  const { dialect, limits: has } = bench.machine;
+  const own = chosen[axis];
+  if (!own) return null;
+  const both = shaperWay(dialect) === 'both' ? [chosen.x, chosen.y] : [own];
+  const shakes = both.flatMap((one) => (one ? [one.found] : []));
+  return proposedFor(shakes, {
+    limits,
+    machine: Math.min(has.acceleration.x, has.acceleration.y),
+    kinds: kindsTaken(dialect, axis),
+  });
+}
+
+const shared = globalThis as { ashShaking?: Promise<void> };
+
+/** Records of runs over the wire on a simulated machine, once each. */
+export function keepShaken(): Promise<void> {
+  if (store().shakes.runs().length === 0) return Promise.resolve();
+  return (shared.ashShaking ??= keepAll().finally(() => delete shared.ashShaking));
+}
+
+async function keepAll(): Promise<void> {
+  const { shakes, kept, benches } = store();
+  for (const { job, keptId, axis, simulated, endedAt } of shakes.runs()) {
+    const file = kept.get(keptId);
+    const bench = file && benches.get(file.benchId);
+    const bytes = file && (await kept.body(keptId));
+    if (!file || !bench || !bytes) continue;
+    const played = Simulated.parse(JSON.parse(simulated));
+    const taken = await inThread('shaken', { bytes, bench: bench.bench, axis, seed: played.seed });
+    if (!taken.ok) continue;
+    const row = { benchId: bench.id, axis, name: file.name, found: taken.value, simulated: played };
+    shakes.add({ ...row, takenAt: endedAt }, job);
+    changed(`/shakes/${bench.id}`, job);
+  }
+}

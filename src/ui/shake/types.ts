@@ -1,0 +1,57 @@
+import type { AxisName } from '@/core/bench/shaper';
+import type { KeptShake, Proposed } from '@/core/shake/kept';
+import type { ShakeAxis } from '@/core/shake/marks';
+import type { Limits } from '@/core/shake/propose';
+import type { Shaper } from '@/core/dialect/shapers';
+import type { Answer } from '@/core/result';
+
+export type ShakeRow = {
+  id: number;
+  axis: ShakeAxis;
+  name: string;
+  found: KeptShake;
+  simulated: { name: string; seed: number } | null;
+  takenAt: string;
+};
+
+/** What the page of an axis is made of. */
+export type ShakePage = {
+  benchId: number;
+  machine: string;
+  axis: AxisName;
+  /** Of this axis, the newest first; and those of the other one. */
+  shakes: ShakeRow[];
+  others: ShakeRow[];
+  /** The one that is looked at, by its number. */
+  chosen: number | null;
+  /** Whether the machine has one shaper for both axes; kinds that it takes; its largest acceleration, mm/s². */
+  shared: boolean;
+  kinds: Record<AxisName, Shaper[]>;
+  most: number;
+  usual: Record<'from' | 'to' | 'acceleration' | 'seconds' | 'fan', number>;
+  ready: { name: string; seed: number }[];
+  faults: { name: string; says: string }[];
+  wire: { reached: boolean; name: string };
+  /** What the ledger holds of this axis, in words. */
+  ledger: string | null;
+  nowMs: number;
+};
+
+export type Choice = {
+  axis: AxisName;
+  shake: number;
+  limits: Limits;
+  type: Shaper | null;
+};
+
+export type ShakeActs = {
+  keep: (axis: ShakeAxis, name: string, found: KeptShake) => Promise<Answer<number>>;
+  echoes: (sent: { speed: number; distance: number; gaps: number }) => Promise<Answer<number>>;
+  understudy: (asked: object, seed: number, fault: string) => Promise<Answer<number>>;
+  onWire: (asked: object) => Promise<Answer>;
+  save: (choice: Choice) => Promise<Answer>;
+  prove: (choice: Choice) => Promise<Answer>;
+  putAway: (id: number, away: boolean) => Promise<Answer>;
+};
+
+export type { Proposed };
