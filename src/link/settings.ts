@@ -6,6 +6,7 @@ import {
   holds,
   restoring,
   settingsIn,
+  valuesOf,
   type ReportedSetting,
 } from '../core/bench/reported';
 import { keptLine, saidValue, settingInfo, valueLine, type Setting } from '../core/bench/settings';
@@ -113,8 +114,7 @@ export async function applySetting(
 ): Promise<Result<Applied>> {
   const { dialect } = bench.machine;
   const { title } = settingInfo(setting);
-  const line = keptLine(setting, value, bench);
-  if (line === null)
+  if (keptLine(setting, value, bench) === null)
     return fail(
       problem(
         'setting',
@@ -126,6 +126,9 @@ export async function applySetting(
     settings.find((one) => one.setting === setting) ?? null;
   const before = await readSettings(machine, dialect, false);
   if (!before.ok) return before;
+  // What its row says besides stays as the machine has it, where the bench does not say otherwise.
+  const tuned = { ...valuesOf(before.value.settings), ...bench.tuned };
+  const line = keptLine(setting, value, { ...bench, tuned })!;
   const said = await machine.ask(line);
   if (!said.ok) return said;
   const after = await readSettings(machine, dialect, false);

@@ -84,10 +84,18 @@ export async function applyToMachine(
   const value = z.number().safeParse(sentValue);
   if (!bench || !setting.success || !value.success) return gone('bench');
   if (addsUp(setting.data)) return oneByOne(bench.machineId, () => addOffset(bench));
+  // A row that says several settings takes the others as the ledger has them, of this machine or of the simulated one.
+  const simulated = await isSimulated(bench.machineId);
+  const tuned = Object.fromEntries(
+    store()
+      .ledger.current(bench.id)
+      .filter((entry) => entry.simulated === simulated)
+      .map((entry) => [entry.setting, entry.value]),
+  );
   const applied = await askLink<{ before: number | null }>({
     act: 'apply',
     machine: bench.machineId,
-    bench: bench.bench,
+    bench: { ...bench.bench, tuned },
     setting: setting.data,
     value: value.data,
   });
@@ -97,7 +105,7 @@ export async function applyToMachine(
     setting: setting.data,
     value: value.data,
     before: applied.value.before,
-    simulated: await isSimulated(bench.machineId),
+    simulated,
     at: now(),
   });
   revalidatePath('/', 'layout');

@@ -4,6 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import {
   AXIS_NAMES,
+  SHAPER_FREQUENCIES,
   kindsTaken,
   shaperValues,
   shaperWay,
@@ -247,7 +248,11 @@ export async function saveShaping(benchId: unknown, sent: unknown): Promise<Answ
         value,
         low: range?.[0] ?? null,
         high: range?.[1] ?? null,
-        base: baseOf(bench.bench),
+        // How hard it may be driven holds with the shapers that stand beside it.
+        base: baseOf(
+          { ...bench.bench, tuned: { ...bench.bench.tuned, ...values } },
+          setting === 'acceleration' ? SHAPER_FREQUENCIES : [],
+        ),
         ladderId: null,
         shakeId: shake.id,
         simulated,

@@ -18,6 +18,9 @@ export const SHAPER_SETTINGS = {
 } as const satisfies Record<string, Record<keyof Shaping, Setting>>;
 type Part = keyof typeof SHAPER_SETTINGS;
 
+/** What stands on a shaper stands on its frequency. */
+export const SHAPER_FREQUENCIES = Object.values(SHAPER_SETTINGS).map(({ hz }) => hz);
+
 /** Whether a machine has a shaper for each axis, knows one frequency for both, or cannot be told any. */
 export function shaperWay({
   shaper,

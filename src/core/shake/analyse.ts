@@ -263,7 +263,7 @@ function columnOf(direction: Direction): { name: 'x' | 'y' | 'z'; sign: number }
   const [name, axis] = COLUMNS.reduce((best, one) =>
     alike(direction, [...one[1]]) > alike(direction, [...best[1]]) ? one : best,
   );
-  return { name, sign: Math.sign(direction[axis.indexOf(1 as never)]!) };
+  return { name, sign: Math.sign(direction[(axis as readonly number[]).indexOf(1)]!) };
 }
 
 function sensorOf(record: ShakeRecord, shaken: Shaken): Sensor {

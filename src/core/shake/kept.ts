@@ -39,6 +39,8 @@ const Mode = z.object({
 /** Steps of a kept spectrum, Hz, and where it ends. */
 export const [KEPT_STEP, KEPT_TO] = [0.5, 150];
 const MOST_POINTS = 400;
+/** Over so many Hz it is smoothed: a sweep goes in steps that say nothing of a machine. */
+const LOOKED_AT_HZ = 2;
 
 export const KeptShake = z.object({
   from: z.enum(['record', 'echoes']),
@@ -90,7 +92,7 @@ export function keptOf({
 
 /** Smoothed and coarser, for looking at. */
 function thinned(spectrum: NonNullable<Analysis['spectrum']>): number[] {
-  const smooth = smoothed(spectrum);
+  const smooth = smoothed(spectrum, LOOKED_AT_HZ);
   const last = Math.min(KEPT_TO, (smooth.length - 1) * spectrum.step);
   const powers = Array.from({ length: Math.floor(last / KEPT_STEP) + 1 }, (_, k) => {
     const at = (k * KEPT_STEP) / spectrum.step;

@@ -278,7 +278,7 @@ class Pen {
   write(): ShakeMarks {
     const { bench, asked } = this;
     const { machine } = bench;
-    const { dialect, limits } = machine;
+    const { limits } = machine;
     const { acceleration, fan, at, z } = asked;
     this.put('G21', 'G90', 'M83');
     if (machine.extruder.tools > 1) this.put('T0');

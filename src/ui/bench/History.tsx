@@ -1,7 +1,6 @@
 'use client';
 // Every value that stood on this bench, newest first; the newest can be taken back.
 import Link from 'next/link';
-import { short } from '@/core/numbers';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { age } from '../common/format';
 
@@ -10,8 +9,8 @@ export type HistoryRow = {
   title: string;
   /** The value with its unit, or the word of a choice. */
   said: string;
-  low: number | null;
-  high: number | null;
+  /** Its range, in words. */
+  between: string;
   foundAt: string;
   /** Other values that it was found with, in words. */
   standsOn: string[];
@@ -51,7 +50,7 @@ export function History({ rows, nowMs, takeBack }: Props) {
           </thead>
           <tbody>
             {rows.map(
-              ({ id, title, said, low, high, foundAt, standsOn, current, ladderId, simulated }) => (
+              ({ id, title, said, between, foundAt, standsOn, current, ladderId, simulated }) => (
                 <tr key={id} className={current ? 'font-semibold' : 'text-neutral'}>
                   <td>{said}</td>
                   <td>
@@ -61,7 +60,7 @@ export function History({ rows, nowMs, takeBack }: Props) {
                       <span className="soft block font-normal">with {standsOn.join(', ')}</span>
                     )}
                   </td>
-                  <td>{low === null ? 'entered by hand' : `${short(low)} and ${short(high!)}`}</td>
+                  <td>{between}</td>
                   <td>
                     {ladderId ? (
                       <Link className="underline" href={`/ladder/${ladderId}/finding`}>

@@ -14,6 +14,7 @@ import { SimulatedNote } from '../common/SimulatedNote';
 import { Echoes } from './Echoes';
 import { NewRecord } from './NewRecord';
 import { Shapers } from './Shapers';
+import { grouped, safely } from './told';
 import { SpectrumChart, type Shows } from './SpectrumChart';
 import type { ShakeActs, ShakePage, ShakeRow } from './types';
 
@@ -23,8 +24,8 @@ type Props = { page: ShakePage; acts: ShakeActs };
 const ECHO = { min: 0.001, max: 0.2, step: 0.001 };
 const CUT = { min: 0.005, max: 1, step: 0.01 };
 
-const grouped = (value: number): string =>
-  value.toLocaleString('en-GB', { maximumFractionDigits: 0 });
+/** Ends that are closer than this share are one number. */
+const SAME = 0.02;
 
 export function ShakeScreen({ page, acts }: Props) {
   const { axis, shakes, others, chosen, shared, kinds, most } = page;
@@ -65,6 +66,7 @@ export function ShakeScreen({ page, acts }: Props) {
   const choice = { axis, shake: row.id, limits, type: pick?.type ?? null };
   const compared = [...shakes, ...others].find(({ id }) => id === besideId) ?? null;
   const { response } = row.found;
+  const held = page.ledger[row.simulated ? 'simulated' : 'real'];
   return (
     <>
       {row.simulated && <SimulatedNote {...row.simulated} />}
@@ -76,7 +78,7 @@ export function ShakeScreen({ page, acts }: Props) {
                 {(
                   [
                     ['power', 'Power'],
-                    ['response', 'Out over in'],
+                    ['response', 'Response'],
                   ] as const
                 ).map(([value, label]) => (
                   <button
@@ -93,9 +95,9 @@ export function ShakeScreen({ page, acts }: Props) {
             )}
             {shakes.length + others.length > 1 && (
               <label className="flex items-center gap-2">
-                <span className="soft">Compare with</span>
+                <span className="soft whitespace-nowrap">Compare with</span>
                 <select
-                  className="select select-sm max-w-56"
+                  className="select select-sm max-w-64 truncate pr-8"
                   value={besideId ?? ''}
                   onChange={({ target }) => setBeside(Number(target.value) || null)}
                 >
@@ -129,15 +131,15 @@ export function ShakeScreen({ page, acts }: Props) {
         <section aria-label="What follows">
           <h2>Fastest without a ghost that can be seen</h2>
           <p className="text-6xl leading-none font-semibold tabular-nums" data-testid="fastest">
-            {grouped(acceleration)} <span className="text-neutral text-2xl font-normal">mm/s²</span>
+            {safely(acceleration)} <span className="text-neutral text-2xl font-normal">mm/s²</span>
           </p>
           <p className="mt-3 text-lg">
-            {says(proposal.answer, shaper, proposal.plain)}{' '}
+            {says(proposal.answer, shaper, proposal.plain, most)}{' '}
             {proposal.answer === 'mend' ? proposal.why : ''}
           </p>
-          {range && !pick && (
+          {range && !pick && range[1] - range[0] > SAME * range[1] && (
             <p className="soft mt-1">
-              8 of 10 such records say {grouped(range[0])} to {grouped(range[1])} mm/s².
+              8 of 10 such records say {safely(range[0])} to {safely(range[1])} mm/s².
             </p>
           )}
           <Both
@@ -157,7 +159,11 @@ export function ShakeScreen({ page, acts }: Props) {
               Prove it on a print
             </ActButton>
           </p>
-          {page.ledger && <p className="soft mt-2">The ledger has {page.ledger}.</p>}
+          {held && (
+            <p className="soft mt-2" role="status">
+              The ledger has {held}.
+            </p>
+          )}
           <section className="rule-above" aria-label="Shapers">
             <h2>Shapers</h2>
             <Shapers
@@ -235,11 +241,12 @@ function says(
   answer: 'shaper' | 'none' | 'mend',
   shaper: { type: Shaper; hz: number; moved: number } | null,
   plain: number,
+  most: number,
 ): string {
   if (answer === 'none' && !shaper)
     return 'No shaper is needed: without one no ghost can be seen up to there.';
   if (!shaper) return '';
-  return `With ${shaper.type} at ${short(shaper.hz, 1)} Hz. Without a shaper ghosts show from ${grouped(plain)}. If what rings moves by a tenth, ${grouped(shaper.moved)} still holds.`;
+  return `With ${shaper.type} at ${short(shaper.hz, 1)} Hz. Without a shaper ghosts show from ${safely(plain)}. If what rings moves by a tenth, ${safely(Math.min(most, shaper.moved))} still holds.`;
 }
 
 const titleOf = (row: ShakeRow, nowMs: number): string =>
@@ -252,7 +259,7 @@ function aboutRecord({ found, name }: ShakeRow): string {
   if (found.from === 'echoes') return `From echoes: ${name}.`;
   const { rate, seconds, unit, sensor } = found;
   const mounted = sensor
-    ? ` It feels ${short(sensor.weight, 2)} g at rest, ${sensor.up} of the sensor points up, and ${sensor.along} moved most.`
+    ? ` At rest the sensor feels ${short(sensor.weight, 2)} g; its ${sensor.up} points up, and its ${sensor.along} moved most.`
     : '';
   return `${name}: ${short(seconds ?? 0, 0)} s at ${grouped(rate ?? 0)} samples a second, in ${unit}.${mounted} Nothing is clipped, and there are no gaps.`;
 }
@@ -289,8 +296,8 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
       <Link href={href} className="underline">
         {other}
       </Link>{' '}
-      allows {grouped(there)} mm/s²: the bench prints clean up to{' '}
-      <b>{grouped(Math.min(here, there))}</b>.
+      allows {safely(there)} mm/s²: the bench prints clean up to{' '}
+      <b>{safely(Math.min(here, there))}</b>.
     </p>
   );
 }

@@ -3,6 +3,7 @@
 import { SHAPER_TITLES, type Shaper } from '@/core/dialect/shapers';
 import { short } from '@/core/numbers';
 import type { Option } from '@/core/shake/propose';
+import { safely } from './told';
 
 type Props = {
   shapers: readonly Option[];
@@ -37,11 +38,11 @@ export function Shapers({ shapers, chosen, proposed, onChoose }: Props) {
             <span className="block text-sm">{SHAPER_TITLES[type]}</span>
           </span>
           <span className="text-right text-sm tabular-nums">
-            <b className="text-base">{acceleration.toLocaleString('en-GB')} mm/s²</b>
+            <b className="text-base">{safely(acceleration)} mm/s²</b>
             <span className="block">
               ghost {short(echo, 3)}, cut {short(rounding, 2)} mm
             </span>
-            <span className="block">{moved.toLocaleString('en-GB')} if a tenth off</span>
+            <span className="block">{safely(moved)} if a tenth off</span>
           </span>
         </label>
       ))}

@@ -117,9 +117,10 @@ function optionOf(
     ...(at === null ? [] : [{ at, says: '', main: false }]),
   ];
   const narrow = width < 520;
+  const highest = Math.max(...curve.map((one) => one ?? 0), 1e-9);
   return {
     animation: false,
-    grid: { left: 52, right: narrow ? 90 : 170, top: 10, bottom: 16 },
+    grid: { left: 52, right: 8, top: 10, bottom: 16 },
     tooltip: {
       trigger: 'axis',
       axisPointer: { type: 'line' },
@@ -129,6 +130,8 @@ function optionOf(
     xAxis: {
       type: 'value',
       min: 0,
+      // What peaks are called stands beside them.
+      max: highest * (narrow ? 1.7 : 1.5),
       axisLabel: { show: false },
       splitLine: { show: false },
       axisLine: { show: false },
@@ -165,7 +168,7 @@ function optionOf(
             },
             label: {
               formatter: says,
-              position: 'end',
+              position: 'insideEndTop',
               color: colour('--color-primary'),
               fontSize: 13,
             },
@@ -197,6 +200,10 @@ function optionOf(
               label: {
                 show: true,
                 position: 'right',
+                // The line of the shaper may lie close above it, or below.
+                ...(i === 0 && shaper !== null
+                  ? { offset: [0, shaper >= peak.hz ? 12 : -12] }
+                  : {}),
                 color: ink,
                 fontSize: i === 0 ? 15 : 13,
                 fontWeight: i === 0 ? 600 : 400,

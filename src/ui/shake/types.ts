@@ -32,8 +32,8 @@ export type ShakePage = {
   ready: { name: string; seed: number }[];
   faults: { name: string; says: string }[];
   wire: { reached: boolean; name: string };
-  /** What the ledger holds of this axis, in words. */
-  ledger: string | null;
+  /** What the ledger holds of this axis, in words: of the machine itself, and of simulated ones. */
+  ledger: Record<'real' | 'simulated', string | null>;
   nowMs: number;
 };
 

@@ -71,8 +71,12 @@ export default async function BenchPage({ params }: Props) {
     id: entry.id,
     title: settingInfo(entry.setting).title,
     said: saidValue(entry.setting, entry.value),
-    low: entry.low,
-    high: entry.high,
+    between:
+      entry.low !== null
+        ? `${short(entry.low)} and ${short(entry.high!)}`
+        : entry.shakeId === null
+          ? 'entered by hand'
+          : '–',
     foundAt: entry.foundAt,
     standsOn: tunedIn(entry.base),
     current: entry.replacedAt === null,

@@ -9,6 +9,7 @@ import type { Plan } from '../../plan/plan';
 import { ok, problem, type Problem } from '../../result';
 import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { settingInfo, type Setting, type Values } from '../../bench/settings';
+import { SHAPER_FREQUENCIES } from '../../bench/shaper';
 import { type Range } from '../climb';
 import { labelsOf } from '../climbing';
 import { atMost, carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
@@ -149,7 +150,12 @@ function kindFor(facet: Facet): LadderKind<SpecOf<ReturnType<typeof fieldsFor>>>
       `${facet.why} ${standsAt(setting, bench)} An input shaper that is on stays on, and the value holds with it.`,
     unfit: (bench) => unfit(facet, bench),
     // Echoes of the corner itself stand on top of those of the acceleration out of it.
-    standsOn: setting === 'acceleration' ? ['advance'] : ['advance', 'acceleration'],
+    // What a shaper leaves of them is what is seen.
+    standsOn: [
+      'advance',
+      ...(setting === 'acceleration' ? [] : (['acceleration'] as const)),
+      ...SHAPER_FREQUENCIES,
+    ],
     defaults(bench) {
       const range = facet.range(bench);
       const gentlest = setting === 'acceleration' ? range.from : inForce(bench).acceleration;

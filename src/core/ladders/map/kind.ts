@@ -6,6 +6,7 @@
 import { bedBox, RIM } from '../../bench/bed';
 import type { Bench } from '../../bench/bench';
 import { inForce } from '../../bench/in-force';
+import { SHAPER_FREQUENCIES } from '../../bench/shaper';
 import { filamentPerMm, layerHeightOf, surelyMelted } from '../../deposit/conditions';
 import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { clamp, short, snap, tidy } from '../../numbers';
@@ -298,7 +299,7 @@ export const advanceMap = patternKind<MapSpec>({
   ...shared,
   id: 'advance-map',
   title: 'Map of pressure advance',
-  standsOn: ['nozzle', 'flow', 'retraction', 'meltFlow'],
+  standsOn: ['nozzle', 'flow', 'retraction', 'meltFlow', ...SHAPER_FREQUENCIES],
   spec: schemaOf(fields),
   fields,
   sentence:

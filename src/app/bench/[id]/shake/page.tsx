@@ -40,12 +40,22 @@ export default async function ShakePage({ params, searchParams }: Props) {
   const all = shakesOf(id);
   const of = (one: AxisName) => all.filter((row) => row.axis === one || row.axis === 'diagonals');
   const { bench } = stored;
-  const { machine, tuned } = bench;
+  const { machine } = bench;
   const { dialect } = machine;
   const link = await linkState(stored.machineId);
-  const held = shapingIn(dialect, axis, tuned ?? {});
   const { from, to, acceleration, seconds, fan } = usualShake(bench, axis);
   const shakes = of(axis);
+  const entries = store().ledger.current(id);
+  const held = (simulated: boolean): string | null => {
+    const values = Object.fromEntries(
+      entries.filter((one) => one.simulated === simulated).map((one) => [one.setting, one.value]),
+    );
+    const shaping = shapingIn(dialect, axis, values);
+    return (
+      shaping &&
+      `${shaping.type} at ${short(shaping.hz, 1)} Hz, damping ${short(shaping.damping, 3)}`
+    );
+  };
   const wanted = idOf(query.record ?? '');
   return (
     <>
@@ -79,9 +89,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
           ready: READY.map(({ name, seed }) => ({ name, seed })),
           faults: Object.entries(SENSOR_FAULTS).map(([name, says]) => ({ name, says })),
           wire: { reached: link?.link === 'ready', name: machine.name },
-          ledger: held
-            ? `${held.type} at ${short(held.hz, 1)} Hz, damping ${short(held.damping, 3)}`
-            : null,
+          ledger: { real: held(false), simulated: held(true) },
           nowMs: Date.parse(now()),
         }}
         acts={{
