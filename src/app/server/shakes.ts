@@ -2,8 +2,9 @@
 
 import 'server-only';
 import type { Bench } from '@/core/bench/bench';
-import { shaperWay, kindsTaken, type AxisName } from '@/core/bench/shaper';
-import { proposedFor, type Proposed } from '@/core/shake/kept';
+import { AXIS_NAMES, kindsTaken, shaperWay, shapingIn, type AxisName } from '@/core/bench/shaper';
+import type { Plan } from '@/core/plan/plan';
+import { foreseen, proposedFor, type Proposed } from '@/core/shake/kept';
 import type { Limits } from '@/core/shake/propose';
 import { Simulated } from '@/store/ladders';
 import type { Shake } from '@/store/shakes';
@@ -43,6 +44,25 @@ export function proposedOf(
     machine: Math.min(has.acceleration.x, has.acceleration.y),
     kinds: kindsTaken(dialect, axis),
   });
+}
+
+/** What records of a bench said of a shaper check before it was printed, in a sentence; null without any. */
+export function foreseenOf(plan: Plan, benchId: number, simulated: boolean): string | null {
+  const { dialect } = plan.bench.machine;
+  const over = plan.axes.find(({ along }) => along === 'x');
+  const all = shakesOf(benchId);
+  const known = AXIS_NAMES.flatMap((axis) => {
+    const shake = newestOf(all, axis, simulated);
+    return shake ? [{ axis, shake: shake.found }] : [];
+  });
+  if (!over || known.length === 0) return null;
+  const said = over.steps.map(({ set }) =>
+    foreseen(known.map(({ axis, shake }) => ({ shake, shaping: shapingIn(dialect, axis, set) }))),
+  );
+  const [without, withIt] = said;
+  if (said.length !== 2 || without == null || withIt == null) return null;
+  const where = known.length === 1 ? ` in ${known[0]!.axis}` : '';
+  return `The shake said: a ghost can be seen${where} from ${without} mm/s² on without the shaper, and from ${withIt} mm/s² on with it.`;
 }
 
 const shared = globalThis as { ashShaking?: Promise<void> };

@@ -4,6 +4,7 @@
  */
 
 import { z } from 'zod';
+import type { Shaping } from '../bench/shaper';
 import type { Shaper } from '../dialect/shapers';
 import { clamp, tidy } from '../numbers';
 import { normal, seeded } from '../random';
@@ -11,6 +12,7 @@ import type { Analysis } from './analyse';
 import { UNITS } from './record';
 import { smoothed } from './peaks';
 import {
+  allowedBy,
   LIMITS,
   optionsFor,
   proposalOf,
@@ -153,6 +155,22 @@ export type Given = {
   machine?: number;
   kinds?: readonly Shaper[];
 };
+
+/**
+ * Largest acceleration, mm/s², at which neither is seen, with the shapers that a print was made with.
+ *
+ * @param axes what is known of each axis, and the shaper that it had; null for none
+ */
+export function foreseen(
+  axes: readonly { shake: KeptShake; shaping: Shaping | null }[],
+  limits: Limits = LIMITS,
+): number | null {
+  const allowed = axes.flatMap(({ shake, shaping }) => {
+    const ringing = ringingOf(shake.peaks.filter(({ of }) => of === 'axis'));
+    return ringing.length > 0 ? [allowedBy(ringing, shaping, limits)] : [];
+  });
+  return allowed.length > 0 ? Math.floor(Math.min(...allowed)) : null;
+}
 
 /** What is proposed for one axis, or for both at once on a machine that knows one shaper only. */
 export type Proposed = {

@@ -23,6 +23,8 @@ type Props = SharedProps & {
   style: RowStyle;
   keepStyle: (style: RowStyle) => Promise<Outcome>;
   file: string;
+  /** What was foreseen of it, in a sentence. */
+  foreseen: string | null;
 };
 
 const ROOM =
@@ -93,6 +95,7 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
               ))}
             </tbody>
           </table>
+          {props.foreseen && <p className="mt-3">{props.foreseen}</p>}
           <Notes notes={finding.notes} />
           {verdict === 'value' && (
             <Ledgering

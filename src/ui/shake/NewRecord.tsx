@@ -9,16 +9,20 @@ import { ActButton } from '../common/ActButton';
 import { NumberBox } from '../common/NumberBox';
 import { Problems } from '../common/Problems';
 import { useDrop } from '../inspect/useDrop';
+import { OnWire } from './OnWire';
 import type { ShakeActs, ShakePage } from './types';
 import { useRecord } from './useRecord';
 
-type Props = Pick<ShakePage, 'benchId' | 'axis' | 'usual' | 'ready' | 'faults' | 'wire'> & {
+type Props = Pick<
+  ShakePage,
+  'benchId' | 'machine' | 'axis' | 'usual' | 'ready' | 'faults' | 'wire'
+> & {
   acts: ShakeActs;
 };
 
 type Numbers = Record<'from' | 'to' | 'acceleration' | 'seconds' | 'fan', number>;
 
-export function NewRecord({ benchId, axis, usual, ready, faults, wire, acts }: Props) {
+export function NewRecord({ benchId, machine, axis, usual, ready, faults, wire, acts }: Props) {
   const router = useRouter();
   const [along, setAlong] = useState<'axis' | 'diagonals'>('axis');
   const [numbers, setNumbers] = useState<Numbers>(usual);
@@ -126,17 +130,14 @@ export function NewRecord({ benchId, axis, usual, ready, faults, wire, acts }: P
           <Missing problems={reading.problems} again={again} />
         </>
       )}
+      <OnWire
+        {...wire}
+        name={machine}
+        href={`/bench/${benchId}/shake?axis=${axis}`}
+        begin={() => acts.onWire(asked)}
+        stopEverything={acts.stopEverything}
+      />
       <div className="mt-4 flex flex-wrap items-center gap-2">
-        {wire.reached && (
-          <ActButton
-            needs="start"
-            className="btn-quiet"
-            working="Starting …"
-            act={() => acts.onWire(asked)}
-          >
-            Shake {wire.name} on the wire
-          </ActButton>
-        )}
         <span className="soft">Without a printer:</span>
         <select
           className="select select-sm w-40"

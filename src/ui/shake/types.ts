@@ -1,3 +1,4 @@
+import type { LinkState } from '@/core/link-state';
 import type { AxisName } from '@/core/bench/shaper';
 import type { KeptShake, Proposed } from '@/core/shake/kept';
 import type { ShakeAxis } from '@/core/shake/marks';
@@ -31,7 +32,7 @@ export type ShakePage = {
   usual: Record<'from' | 'to' | 'acceleration' | 'seconds' | 'fan', number>;
   ready: { name: string; seed: number }[];
   faults: { name: string; says: string }[];
-  wire: { reached: boolean; name: string };
+  wire: { machine: number; first: LinkState | null };
   /** What the ledger holds of this axis, in words: of the machine itself, and of simulated ones. */
   ledger: Record<'real' | 'simulated', string | null>;
   nowMs: number;
@@ -49,6 +50,7 @@ export type ShakeActs = {
   echoes: (sent: { speed: number; distance: number; gaps: number }) => Promise<Answer<number>>;
   understudy: (asked: object, seed: number, fault: string) => Promise<Answer<number>>;
   onWire: (asked: object) => Promise<Answer>;
+  stopEverything: () => Promise<Answer>;
   save: (choice: Choice) => Promise<Answer>;
   prove: (choice: Choice) => Promise<Answer>;
   putAway: (id: number, away: boolean) => Promise<Answer>;

@@ -5,6 +5,8 @@ import { climbsInFiles, graftKind } from '@/core/ladders/graft/kind';
 import { kindFor, kinds } from '@/core/ladders/registry';
 import { nextStop, routeOf } from '@/core/route/route';
 import { isKept, saidValue, settingInfo, type Setting } from '@/core/bench/settings';
+import { SHAPER_FREQUENCIES } from '@/core/bench/shaper';
+import { carryByCommand } from '@/core/ladders/commands';
 import { archiveIt } from '../../actions/archive';
 import { carryIt, keepRowStyle, setUpLadder, takeBack } from '../../actions/ladders';
 import { short } from '@/core/numbers';
@@ -60,8 +62,16 @@ export default async function BenchPage({ params }: Props) {
     const kind =
       kinds().find(({ finds }) => finds.includes(setting)) ??
       (climbsInFiles(setting) ? graftKind(setting) : null);
-    if (!kind) return [];
-    const way = kind.carry(setting, value, stored.bench);
+    // A shaper is one line of several settings, told once, with what the same side of the ledger has of it.
+    const shaper = SHAPER_FREQUENCIES.some((one) => one === setting);
+    if (!kind && !shaper) return [];
+    const tuned = Object.fromEntries(
+      entries.filter((one) => one.simulated === simulated).map((one) => [one.setting, one.value]),
+    );
+    const bench = { ...stored.bench, tuned };
+    const way = kind
+      ? kind.carry(setting, value, stored.bench)
+      : carryByCommand(setting, value, bench);
     const asked = !simulated && isKept(setting);
     return [
       { id: entry, setting, simulated, inMachine: asked ? carriedAt !== null : null, ...way },

@@ -8,6 +8,7 @@ import { usualShake } from '@/core/shake/shake-file';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
 import { READY } from '@/understudy/understudies';
 import { archiveIt } from '../../../actions/archive';
+import { stopEverything } from '../../../actions/link';
 import {
   keepEchoes,
   keepShake,
@@ -88,7 +89,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
           usual: { from, to, acceleration, seconds, fan },
           ready: READY.map(({ name, seed }) => ({ name, seed })),
           faults: Object.entries(SENSOR_FAULTS).map(([name, says]) => ({ name, says })),
-          wire: { reached: link?.link === 'ready', name: machine.name },
+          wire: { machine: stored.machineId, first: link },
           ledger: { real: held(false), simulated: held(true) },
           nowMs: Date.parse(now()),
         }}
@@ -98,6 +99,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
           understudy: shakeUnderstudy.bind(null, id),
           onWire: shakeOnWire.bind(null, id),
           save: saveShaping.bind(null, id),
+          stopEverything: stopEverything.bind(null, id),
           prove: proveShaping.bind(null, id),
           putAway: archiveIt.bind(null, 'shake'),
         }}

@@ -21,6 +21,7 @@ import { ownerOf } from '../../../server/who';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
 import { provenIn } from '../../../server/proven';
 import { rowStyle } from '../../../server/rows';
+import { foreseenOf } from '../../../server/shakes';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
 import { differences } from '@/core/reading/differences';
@@ -182,6 +183,9 @@ export default async function FindingPage({ params, searchParams }: Props) {
           style={rowStyle()}
           keepStyle={keepRowStyle}
           file={fileStem(plan.file)}
+          foreseen={
+            kind.id === 'shaper-check' ? foreseenOf(plan, bench.id, simulated !== null) : null
+          }
         />
       ) : finding.map ? (
         <MapFinding
