@@ -32,6 +32,12 @@ export function stretchOf(samples: number, rate: number): Result<number> {
   );
 }
 
+/**
+ * A stretch begins so many times within the length of one. A record of a sweep has each frequency at one moment only: with
+ * half overlaps it would count by where in a stretch it falls; with these all moments count alike.
+ */
+const HOPS = 4;
+
 /** Frequencies beyond this are never asked for, Hz. */
 const HIGHEST = 220;
 
@@ -61,7 +67,7 @@ export function stretches(
   const kept = Math.min(size / 2, Math.ceil(HIGHEST / step)) + 1;
   const scale = 2 / (rate * weight);
   const powers: Float64Array[] = [];
-  for (let begin = from; begin + size <= to; begin += size / 2) {
+  for (let begin = from; begin + size <= to; begin += size / HOPS) {
     for (let i = 0; i < size; i++) data[i] = (column[begin + i]! - middle) * window[i]!;
     fft.realTransform(out, data);
     const power = new Float64Array(kept);

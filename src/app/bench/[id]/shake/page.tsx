@@ -2,7 +2,14 @@ import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
-import { AXIS_NAMES, kindsTaken, shaperWay, shapingIn, type AxisName } from '@/core/bench/shaper';
+import {
+  AXIS_NAMES,
+  kindsTaken,
+  noShaper,
+  shaperWay,
+  shapingIn,
+  type AxisName,
+} from '@/core/bench/shaper';
 import { short } from '@/core/numbers';
 import { usualShake } from '@/core/shake/shake-file';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
@@ -52,10 +59,10 @@ export default async function ShakePage({ params, searchParams }: Props) {
       entries.filter((one) => one.simulated === simulated).map((one) => [one.setting, one.value]),
     );
     const shaping = shapingIn(dialect, axis, values);
-    return (
-      shaping &&
-      `${shaping.type} at ${short(shaping.hz, 1)} Hz, damping ${short(shaping.damping, 3)}`
-    );
+    if (shaping)
+      return `${shaping.type} at ${short(shaping.hz, 1)} Hz, damping ${short(shaping.damping, 3)}`;
+    // A frequency of nothing is a shaper that is not needed.
+    return Object.keys(noShaper(dialect)).some((name) => name in values) ? 'no shaper' : null;
   };
   const wanted = idOf(query.record ?? '');
   return (
