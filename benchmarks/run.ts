@@ -20,6 +20,7 @@ import { pageWeights } from './pages';
 import { phone } from './phone';
 import { planes } from './planes';
 import { redraws } from './redraw';
+import { shakes } from './shakes';
 
 const bench = joinBench(MACHINES.heron, { diameter: 0.4 }, FILAMENTS.moss);
 const kind = kindOf('temperature');
@@ -46,6 +47,7 @@ row('making a ladder whole', `${making.toFixed(0)} ms`);
 
 redraws();
 planes();
+shakes();
 
 const made = makeLadder('temperature', spec, bench);
 if (!made.ok) throw new Error('not made');

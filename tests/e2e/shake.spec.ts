@@ -85,7 +85,7 @@ test('a record is dropped, its faults are told, and what it says goes to the led
   await expect(page.getByText('It is in the archive.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('button', { name: 'Archive the record bare.csv' })).toBeVisible();
-  await page.getByRole('link', { name: /^‹ Heron shake/ }).click();
+  await page.getByRole('link', { name: /Heron shake · 0.4 mm/ }).click();
   await page.getByRole('button', { name: 'Show the lines' }).click();
   await expect(page.getByText(/^M593 F[\d.]+ D0\.\d+$/)).toBeVisible();
 });

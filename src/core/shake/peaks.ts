@@ -28,6 +28,8 @@ const [STANDS_OUT, LEAST_SHARE] = [3, 0.02];
 const MOST_PEAKS = 5;
 /** Over which part of its frequency a peak is fitted, and fewest points. */
 const [BELOW, ABOVE, FEWEST] = [0.6, 1.5, 7];
+/** Steps about a top that are all fitted, and how many of the slopes beside it. */
+const [ABOUT, SLOPES] = [16, 40];
 /** Range of damping that is believed. */
 const DAMPING: [number, number] = [0.002, 0.5];
 
@@ -152,8 +154,11 @@ function fitted({ power, step }: Spectrum, top: number, from: number, to: number
     power.length - 2,
     Math.max(top + reach, Math.min(to, Math.ceil(ABOVE * top))),
   );
-  const at = Array.from({ length: high - low + 1 }, (_, i) => low + i);
-  const highest = at.reduce((best, i) => (power[i]! > power[best]! ? i : best), top);
+  const all = Array.from({ length: high - low + 1 }, (_, i) => low + i);
+  const highest = all.reduce((best, i) => (power[i]! > power[best]! ? i : best), top);
+  // About the top every step counts; of the slopes some do.
+  const every = Math.max(1, Math.ceil(all.length / SLOPES));
+  const at = all.filter((i) => Math.abs(i - highest) <= ABOUT || i % every === 0);
   const half = power[highest]! / 2;
   let [left, right] = [highest, highest];
   while (left > low && power[left]! > half) left--;

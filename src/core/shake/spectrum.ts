@@ -38,13 +38,16 @@ export function stretchOf(samples: number, rate: number): Result<number> {
  */
 const HOPS = 4;
 
-/** Frequencies beyond this are never asked for, Hz. */
-const HIGHEST = 220;
+/** Frequencies beyond this are never asked for, Hz; samples are thinned to no fewer a second than this before. */
+const [HIGHEST, FEWEST_A_SECOND] = [220, 700];
 
 /** Powers of the stretches of a column, one after the other, each as long as a spectrum. */
 export type Stretches = { step: number; powers: Float64Array[] };
 
 /**
+ * Powers of overlapping stretches. Fast columns are thinned by the mean of neighbours first, and what such a mean takes off
+ * the power at `f`, `(sin(nx) / n·sin(x))²` with `x = πf/rate`, is given back.
+ *
  * @param size   samples of a stretch, a power of two
  * @param from   first sample; @param to the one after the last
  */
@@ -55,23 +58,32 @@ export function stretches(
   from = 0,
   to = column.length,
 ): Stretches {
-  const fft = new FFT(size);
+  let block = 1;
+  while (rate / (2 * block) >= FEWEST_A_SECOND && 2 * block < size) block *= 2;
+  const thin = blocksOf(column.subarray(from, to), block);
+  const [length, pace] = [size / block, rate / block];
+  const fft = new FFT(length);
   const window = Float64Array.from(
-    { length: size },
-    (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
+    { length },
+    (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / length),
   );
   const weight = window.reduce((sum, one) => sum + one * one, 0);
-  const middle = meanOf(column, from, to);
-  const [out, data] = [fft.createComplexArray(), new Float64Array(size)];
-  const step = rate / size;
-  const kept = Math.min(size / 2, Math.ceil(HIGHEST / step)) + 1;
-  const scale = 2 / (rate * weight);
+  const middle = meanOf(thin);
+  const [out, data] = [fft.createComplexArray(), new Float64Array(length)];
+  const step = pace / length;
+  const kept = Math.min(length / 2, Math.ceil(HIGHEST / step)) + 1;
+  const scales = Float64Array.from({ length: kept }, (_, k) => {
+    const x = (Math.PI * k * step) / rate;
+    const left = k === 0 || block === 1 ? 1 : Math.sin(block * x) / (block * Math.sin(x));
+    return 2 / (pace * weight * left * left);
+  });
   const powers: Float64Array[] = [];
-  for (let begin = from; begin + size <= to; begin += size / HOPS) {
-    for (let i = 0; i < size; i++) data[i] = (column[begin + i]! - middle) * window[i]!;
+  for (let begin = 0; begin + length <= thin.length; begin += length / HOPS) {
+    for (let i = 0; i < length; i++) data[i] = (thin[begin + i]! - middle) * window[i]!;
     fft.realTransform(out, data);
     const power = new Float64Array(kept);
-    for (let k = 0; k < kept; k++) power[k] = scale * (out[2 * k]! ** 2 + out[2 * k + 1]! ** 2);
+    for (let k = 0; k < kept; k++)
+      power[k] = scales[k]! * (out[2 * k]! ** 2 + out[2 * k + 1]! ** 2);
     powers.push(power);
   }
   return { step, powers };
@@ -88,15 +100,6 @@ export function meanPower({ step, powers }: Stretches, weights?: readonly number
   });
   return { step, power: power.map((one) => one / Math.max(1e-12, whole)) };
 }
-
-/** Welch's spectrum of a column. */
-export const welch = (
-  column: Float64Array,
-  rate: number,
-  size: number,
-  from = 0,
-  to = column.length,
-): Spectrum => meanPower(stretches(column, rate, size, from, to));
 
 export type Direction = [number, number, number];
 
@@ -126,7 +129,9 @@ function unit(a: Direction): Direction {
 
 /** The column that a sensor would tell which is mounted along a direction. */
 export function along({ x, y, z }: ShakeRecord, [a, b, c]: Direction): Float64Array {
-  return Float64Array.from(x, (one, i) => a * one + b * y[i]! + c * z[i]!);
+  const out = new Float64Array(x.length);
+  for (let i = 0; i < out.length; i++) out[i] = a * x[i]! + b * y[i]! + c * z[i]!;
+  return out;
 }
 
 /**
