@@ -6,6 +6,10 @@ import { sightOf } from '../src/core/view/ladder-picture';
 import { measure } from '../src/rehearsal/instruments';
 import { placesOf } from '../src/rehearsal/places';
 import type { Setting } from '../src/core/bench/settings';
+import { analyse } from '../src/core/shake/analyse';
+import { keptOf } from '../src/core/shake/kept';
+import { makeShakeFile } from '../src/core/shake/shake-file';
+import { recordOf } from '../src/understudy/accelerometer';
 import { scored } from '../src/understudy/eye';
 import { drawPrint, FILAMENT_COLOURS } from '../src/understudy/picture';
 import { printTrace } from '../src/understudy/print';
@@ -26,6 +30,7 @@ import { ledger } from '../src/store/ledger';
 import { migrationsIn, openStore } from '../src/store/open';
 import { places } from '../src/store/places';
 import { readings } from '../src/store/readings';
+import { shakes } from '../src/store/shakes';
 import { filaments, machines } from '../src/store/things';
 
 const [folder] = process.argv.slice(2);
@@ -47,6 +52,18 @@ db.transaction(() => {
   const main = join(heron, 0.4, moss, 60);
   const fast = join(wren, 0.4, brine, 40);
   const two = join(otter, 0.4, lantern, 30);
+
+  // Wren was shaken two days ago, after its belts were tightened.
+  const wrenShaken = benches(db).get(fast)!.bench;
+  for (const axis of ['x', 'y'] as const) {
+    const file = makeShakeFile(wrenShaken, { axis });
+    if (!file.ok) throw new Error(JSON.stringify(file.problems));
+    const record = recordOf(file.value.text, wrenShaken, drawTruths(wrenShaken, 47));
+    if (!record.ok) throw new Error(JSON.stringify(record.problems));
+    const found = keptOf(analyse(record.value, { axis, marks: file.value.marks }));
+    const row = { benchId: fast, axis, name: `wren-${axis}.csv`, found, simulated: null };
+    shakes(db).add({ ...row, takenAt: ago(2) });
+  }
 
   // Wren's hood for a lantern keeper: found three weeks ago, after an older value.
   const wrenBench = benches(db).get(fast)!.bench;

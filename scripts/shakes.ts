@@ -20,7 +20,7 @@ let [ranges, refused] = [0, 0];
 for (let i = 0; i < Number(count); i++) {
   const seed = Number(from) + i;
   const axis = i % 2 === 0 ? 'x' : 'y';
-  const trial = shakeTrial(benchFor(names[i % names.length]!), seed, axis);
+  const trial = shakeTrial(benchFor(names[i % names.length]), seed, axis);
   if (!trial.ok) {
     refused++;
     print(`seed ${seed}: ${trial.problems.map(({ what }) => what).join(' ')}`);

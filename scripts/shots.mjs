@@ -67,26 +67,6 @@ async function printing(page) {
   await page.waitForTimeout(3000);
 }
 
-/** A first layer that is nudged while it prints. */
-async function nudging(page) {
-  const stop = page.getByRole('button', { name: 'Stop and cool' });
-  const simulated = page.getByRole('button', { name: /^Simulated: / });
-  await stop.or(simulated).or(page.getByRole('table')).first().waitFor();
-  if (await simulated.isVisible()) await simulated.click();
-  if (await stop.isVisible()) await stop.click();
-  await page.getByRole('table').waitFor({ timeout: 60_000 });
-  await page.goto(`${address}/bench/1`);
-  await page.getByRole('button', { name: 'New first layer ladder' }).click();
-  await drawn(page);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await page.getByText(/^Printing rung [23] of/).waitFor({ timeout: 180_000 });
-  await page.getByRole('button', { name: 'Nozzle down by 0.02 mm' }).click();
-  await page.getByText(/^Printing rung [56] of/).waitFor({ timeout: 60_000 });
-  await page.getByRole('button', { name: 'Nozzle up by 0.05 mm' }).click();
-  await page.waitForTimeout(1500);
-}
-
 /** Name, path, size, theme, and what is done before the picture. */
 const VIEWS = [
   ['bench', '/bench/2', WIDE],
@@ -104,11 +84,11 @@ const VIEWS = [
   ['map-finding', '/ladder/6/finding', WIDE, 'ash', settled],
   ['proof-finding', '/ladder/7/finding', WIDE, 'ash', settled],
   ['measure', '/ladder/5/read', WIDE, 'workshop', settled],
+  ['shake', '/bench/2/shake', WIDE, 'ash', settled],
   ['sheet', '/ladder/1/sheet', WIDE],
   ['wire', '/bench/1/machine', WIDE, 'ash', differing],
   // On the machine that is linked by now.
   ['printing', '/ladder/1/print', WIDE, 'ash', printing],
-  ['nudge', '/bench/1/machine', WIDE, 'ash', nudging],
 ];
 
 async function drawn(page) {

@@ -1,8 +1,8 @@
 import type { Command } from 'commander';
 import { problem, type Result, ok, fail } from '../core/result';
 import { SHAKE_AXES, type ShakeAxis } from '../core/shake/marks';
-import { BEFOREHAND } from '../core/shake/beforehand';
-import { makeShakeFile, type ShakeAsked } from '../core/shake/shake-file';
+import { BEFOREHAND, type ShakeAsked } from '../core/shake/asked';
+import { makeShakeFile } from '../core/shake/shake-file';
 import { FINDINGS, giveUp, must, print, readBench, say, writeWhole } from './io';
 
 type Given = {

@@ -17,7 +17,7 @@ import { fail, ok, parseWith, problem, type Result } from '@/core/result';
 import { baseOf } from '@/core/route/base';
 import { fromEchoes, KeptShake, type Proposed } from '@/core/shake/kept';
 import { SHAKE_AXES } from '@/core/shake/marks';
-import { BAND_ENDS } from '@/core/shake/shake-file';
+import { BAND_ENDS } from '@/core/shake/asked';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
 import { MOST_SEED, READY } from '@/understudy/understudies';
 import type { Shake } from '@/store/shakes';

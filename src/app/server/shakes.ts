@@ -8,6 +8,7 @@ import { foreseen, proposedFor, type Proposed } from '@/core/shake/kept';
 import type { Limits } from '@/core/shake/propose';
 import { Simulated } from '@/store/ladders';
 import type { Shake } from '@/store/shakes';
+import { copiesOf } from './ladder';
 import { changed } from './live';
 import { store } from './store';
 import { inThread } from './threads';
@@ -26,6 +27,23 @@ export const newestOf = (
     (one) =>
       (one.axis === axis || one.axis === 'diagonals') && (one.simulated !== null) === simulated,
   ) ?? null;
+
+/** Echoes that were measured on the newest acceleration ladder of a bench that has any, along one axis. */
+export function echoesOf(
+  benchId: number,
+  axis: AxisName,
+): { speed: number; distance: number; gaps: number } | null {
+  for (const ladder of store().ladders.ofBench(benchId, MOST_LISTED)) {
+    if (ladder.kind !== 'acceleration') continue;
+    for (const { plan, readings } of copiesOf(ladder.id))
+      for (const { measured } of readings) {
+        const [distance] = measured[`over${axis}`] ?? [];
+        const [gaps] = measured[`count${axis}`] ?? [];
+        if (distance && gaps) return { speed: Number(plan.spec.speed), distance, gaps };
+      }
+  }
+  return null;
+}
 
 /** What an axis is proposed, from the shakes that are chosen; with one shaper for both axes, both are asked. */
 export function proposedOf(

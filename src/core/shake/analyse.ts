@@ -205,7 +205,7 @@ function responseIn(
   return responseOf(along(record, shaken.along), aligned, marks.sweeps[0]!, marks.acceleration);
 }
 
-/** What rings when stretches count more or less, as if others had been recorded (R. Rubin, Ann. Stat. 9, 1981). */
+/** What rings when stretches count more or less, as if others had been recorded (D. Rubin, Ann. Stat. 9, 1981). */
 function drawnFrom(
   level: Stretches,
   standing: ReturnType<typeof standingIn>,

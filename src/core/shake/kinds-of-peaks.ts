@@ -63,7 +63,7 @@ export function knownPeaks(
   const size = part ? 2 ** Math.floor(Math.log2(part[1] - part[0])) : 0;
   const still =
     part && meanPower(stretches(along(record, shaken.along), record.rate, size, ...part));
-  return peaks.map((peak): KnownPeak => {
+  const known = peaks.map((peak): KnownPeak => {
     if (!sharp.includes(peak)) return { ...peak, of: 'axis' };
     const moving = about(spectra.along, peak);
     // Its own width is hidden by that of a short stretch: what stands there within a few Hz is compared.
@@ -75,4 +75,6 @@ export function knownPeaks(
     const all = moving + about(spectra.across, peak) + about(spectra.upright, peak);
     return { ...peak, of: moving < ALONG * all ? 'panel' : 'axis' };
   });
+  // What rings with the axis comes first, whatever rattles louder beside it.
+  return [...known.filter(({ of }) => of === 'axis'), ...known.filter(({ of }) => of !== 'axis')];
 }

@@ -6,7 +6,8 @@ import { MOVE } from '../gcode/trace';
 import { planMotion } from '../motion/plan-motion';
 import { benchFor, good } from '../testing';
 import { marksIn, SHAKE_AXES } from './marks';
-import { makeShakeFile, usualShake } from './shake-file';
+import { usualShake } from './asked';
+import { makeShakeFile } from './shake-file';
 
 const names = Object.keys(MACHINES) as (keyof typeof MACHINES)[];
 const each = names.flatMap((name) => SHAKE_AXES.map((axis) => [name, axis] as const));

@@ -2,17 +2,16 @@
 // Without a sensor: what the distance of echoes on a print tells.
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { AxisName } from '@/core/bench/shaper';
 import { short } from '@/core/numbers';
 import { ActButton } from '../common/ActButton';
 import { NumberBox } from '../common/NumberBox';
-import type { ShakeActs } from './types';
+import type { ShakeActs, ShakePage } from './types';
 
-type Props = { axis: AxisName; benchId: number; acts: ShakeActs };
+type Props = Pick<ShakePage, 'axis' | 'benchId' | 'echoes'> & { acts: ShakeActs };
 
-export function Echoes({ axis, benchId, acts }: Props) {
+export function Echoes({ axis, benchId, echoes, acts }: Props) {
   const router = useRouter();
-  const [sent, setSent] = useState({ speed: 60, distance: 6, gaps: 4 });
+  const [sent, setSent] = useState(echoes ?? { speed: 60, distance: 6, gaps: 4 });
   const hz = (sent.speed * sent.gaps) / sent.distance;
   const box = (label: string, unit: string, key: keyof typeof sent) => (
     <NumberBox
@@ -26,6 +25,9 @@ export function Echoes({ axis, benchId, acts }: Props) {
   return (
     <section className="rule-above" aria-label="Without a sensor">
       <h2>Without a sensor</h2>
+      {echoes && (
+        <p className="mb-1">As it was measured on the acceleration ladder of this bench:</p>
+      )}
       <p className="flex flex-wrap items-center gap-x-2 gap-y-2">
         On a face printed at {box('Speed of the face', 'mm/s', 'speed')} mm/s,
         {box('Gaps between echoes', '', 'gaps')} gaps between the echoes of a corner measure

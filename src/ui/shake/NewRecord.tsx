@@ -2,8 +2,10 @@
 // From the file that shakes to the record that is dropped: what to do, in order, and the simulated machine beside it.
 import { useRouter } from 'next/navigation';
 import { useId, useState } from 'react';
+import type { Bench } from '@/core/bench/bench';
+import type { AxisName } from '@/core/bench/shaper';
 import { UNITS, type Unit } from '@/core/shake/record';
-import { BEFOREHAND } from '@/core/shake/beforehand';
+import { BEFOREHAND, faultsIn, notesOn, usualShake } from '@/core/shake/asked';
 import type { Answer, Problem } from '@/core/result';
 import { ActButton } from '../common/ActButton';
 import { NumberBox } from '../common/NumberBox';
@@ -13,23 +15,28 @@ import { OnWire } from './OnWire';
 import type { ShakeActs, ShakePage } from './types';
 import { useRecord } from './useRecord';
 
-type Props = Pick<
-  ShakePage,
-  'benchId' | 'machine' | 'axis' | 'usual' | 'ready' | 'faults' | 'wire'
-> & {
+type Props = Pick<ShakePage, 'benchId' | 'bench' | 'axis' | 'ready' | 'faults' | 'wire'> & {
   acts: ShakeActs;
 };
 
+function numbersOf(bench: Bench, axis: AxisName): Numbers {
+  const { from, to, acceleration, seconds, fan } = usualShake(bench, axis);
+  return { from, to, acceleration, seconds, fan };
+}
+
 type Numbers = Record<'from' | 'to' | 'acceleration' | 'seconds' | 'fan', number>;
 
-export function NewRecord({ benchId, machine, axis, usual, ready, faults, wire, acts }: Props) {
+export function NewRecord({ benchId, bench, axis, ready, faults, wire, acts }: Props) {
   const router = useRouter();
   const [along, setAlong] = useState<'axis' | 'diagonals'>('axis');
-  const [numbers, setNumbers] = useState<Numbers>(usual);
+  const [numbers, setNumbers] = useState<Numbers>(() => numbersOf(bench, axis));
   const [seed, setSeed] = useState(String(ready[0]!.seed));
   const [fault, setFault] = useState('none');
   const shaken = along === 'axis' ? axis : 'diagonals';
   const asked = { axis: shaken, ...numbers } as const;
+  const whole = { ...usualShake(bench, shaken), ...asked };
+  const wrong = faultsIn(whole, bench);
+  const said = wrong.length > 0 ? BEFOREHAND : [...BEFOREHAND, ...notesOn(whole, bench)];
   const query = new URLSearchParams({
     axis: shaken,
     ...Object.fromEntries(Object.entries(numbers).map(([key, value]) => [key, String(value)])),
@@ -61,9 +68,11 @@ export function NewRecord({ benchId, machine, axis, usual, ready, faults, wire, 
             cold and lifted.
           </p>
           <p className="my-2">
-            <a className="btn-quiet" href={href} download>
-              Shake file
-            </a>
+            {wrong.length === 0 && (
+              <a className="btn-quiet" href={href} download>
+                Shake file
+              </a>
+            )}
           </p>
           <details className="max-w-md">
             <summary className="soft cursor-pointer py-1">Band, strength, length</summary>
@@ -90,8 +99,9 @@ export function NewRecord({ benchId, machine, axis, usual, ready, faults, wire, 
               </select>
             </div>
           </details>
+          <Problems problems={wrong} />
           <ul className="soft mt-1 list-disc pl-5">
-            {BEFOREHAND.map((line) => (
+            {said.map((line) => (
               <li key={line}>{line}</li>
             ))}
           </ul>
@@ -101,10 +111,7 @@ export function NewRecord({ benchId, machine, axis, usual, ready, faults, wire, 
           <FileButton label="Check a still record" onFile={(file) => void check(file)} />
         </li>
         <li>
-          <p>
-            Drop the record here: CSV or TSV with time, x, y and z, from{' '}
-            {UNITS.slice(0, 3).join(', ')}.
-          </p>
+          <p>Drop the record here: CSV or TSV with time, x, y and z, in g, m/s² or mm/s².</p>
           <FileButton label="Choose the record" main onFile={(file) => void read(file)} />
         </li>
       </ol>
@@ -132,7 +139,7 @@ export function NewRecord({ benchId, machine, axis, usual, ready, faults, wire, 
       )}
       <OnWire
         {...wire}
-        name={machine}
+        name={bench.machine.name}
         href={`/bench/${benchId}/shake?axis=${axis}`}
         begin={() => acts.onWire(asked)}
         stopEverything={acts.stopEverything}

@@ -48,7 +48,7 @@ export function ShakeScreen({ page, acts }: Props) {
     return (
       <main className="max-w-5xl px-4 py-6 lg:px-7">
         <p className="text-3xl leading-tight font-semibold">
-          How hard may {page.machine} be driven before a ghost shows?
+          How hard may {page.bench.machine.name} be driven before a ghost shows?
         </p>
         <p className="mt-2 max-w-2xl">
           An accelerometer on what moves tells at which frequencies {axis} rings. From that follow
@@ -56,7 +56,7 @@ export function ShakeScreen({ page, acts }: Props) {
           record for each axis.
         </p>
         <NewRecord {...page} acts={acts} />
-        <Echoes axis={axis} benchId={page.benchId} acts={acts} />
+        <Echoes {...page} acts={acts} />
       </main>
     );
   const { proposal, shapers, range } = proposed;
@@ -212,7 +212,7 @@ export function ShakeScreen({ page, acts }: Props) {
           <details className="rule-above">
             <summary className="cursor-pointer text-lg font-semibold">Shake again</summary>
             <NewRecord {...page} acts={acts} />
-            <Echoes axis={axis} benchId={page.benchId} acts={acts} />
+            <Echoes {...page} acts={acts} />
           </details>
         </section>
       </main>

@@ -1,4 +1,5 @@
 import type { LinkState } from '@/core/link-state';
+import type { Bench } from '@/core/bench/bench';
 import type { AxisName } from '@/core/bench/shaper';
 import type { KeptShake, Proposed } from '@/core/shake/kept';
 import type { ShakeAxis } from '@/core/shake/marks';
@@ -18,7 +19,7 @@ export type ShakeRow = {
 /** What the page of an axis is made of. */
 export type ShakePage = {
   benchId: number;
-  machine: string;
+  bench: Bench;
   axis: AxisName;
   /** Of this axis, the newest first; and those of the other one. */
   shakes: ShakeRow[];
@@ -29,9 +30,10 @@ export type ShakePage = {
   shared: boolean;
   kinds: Record<AxisName, Shaper[]>;
   most: number;
-  usual: Record<'from' | 'to' | 'acceleration' | 'seconds' | 'fan', number>;
   ready: { name: string; seed: number }[];
   faults: { name: string; says: string }[];
+  /** Echoes that were measured on an acceleration ladder of this axis, the newest; null without any. */
+  echoes: { speed: number; distance: number; gaps: number } | null;
   wire: { machine: number; first: LinkState | null };
   /** What the ledger holds of this axis, in words: of the machine itself, and of simulated ones. */
   ledger: Record<'real' | 'simulated', string | null>;

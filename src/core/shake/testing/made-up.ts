@@ -20,7 +20,8 @@ export type MadeUp = {
   seed?: number;
 };
 
-const SUBSTEPS = 4;
+/** Steps of motion a second, at least: an axis that is stepped coarsely rings too high. */
+const STEPS_A_SECOND = 16_000;
 
 /** Acceleration of a head along one axis, mm/s². */
 export function headOf(given: MadeUp): Float64Array {
@@ -29,11 +30,12 @@ export function headOf(given: MadeUp): Float64Array {
   const count = Math.round(seconds * rate);
   const out = new Float64Array(count);
   const states = modes.map(() => ({ x: 0, v: 0 }));
-  const dt = 1 / (rate * SUBSTEPS);
+  const substeps = Math.max(4, Math.ceil(STEPS_A_SECOND / rate));
+  const dt = 1 / (rate * substeps);
   // The commanded place goes to and fro; its acceleration has the same peak at any frequency.
   let phase = 0;
   for (let i = 0; i < count; i++) {
-    for (let k = 0; k < SUBSTEPS; k++) {
+    for (let k = 0; k < substeps; k++) {
       const t = i / rate + k * dt - still;
       const inside = t > 0 && t < seconds - 2 * still;
       const nu = from + pace * Math.max(0, t);

@@ -11,7 +11,6 @@ import {
   type AxisName,
 } from '@/core/bench/shaper';
 import { short } from '@/core/numbers';
-import { usualShake } from '@/core/shake/shake-file';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
 import { READY } from '@/understudy/understudies';
 import { archiveIt } from '../../../actions/archive';
@@ -26,7 +25,7 @@ import {
 } from '../../../actions/shakes';
 import { idOf } from '../../../server/ladder';
 import { linkState } from '../../../server/link';
-import { keepShaken, shakesOf } from '../../../server/shakes';
+import { echoesOf, keepShaken, shakesOf } from '../../../server/shakes';
 import { now, store } from '../../../server/store';
 import { Header } from '@/ui/common/Header';
 import { ShakeScreen } from '@/ui/shake/ShakeScreen';
@@ -51,7 +50,6 @@ export default async function ShakePage({ params, searchParams }: Props) {
   const { machine } = bench;
   const { dialect } = machine;
   const link = await linkState(stored.machineId);
-  const { from, to, acceleration, seconds, fan } = usualShake(bench, axis);
   const shakes = of(axis);
   const entries = store().ledger.current(id);
   const held = (simulated: boolean): string | null => {
@@ -85,7 +83,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
         key={`${axis} ${query.record ?? ''}`}
         page={{
           benchId: id,
-          machine: machine.name,
+          bench,
           axis,
           shakes,
           others: of(axis === 'x' ? 'y' : 'x').filter((row) => row.axis !== 'diagonals'),
@@ -93,7 +91,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
           shared: shaperWay(dialect) === 'both',
           kinds: { x: kindsTaken(dialect, 'x'), y: kindsTaken(dialect, 'y') },
           most: Math.min(machine.limits.acceleration.x, machine.limits.acceleration.y),
-          usual: { from, to, acceleration, seconds, fan },
+          echoes: echoesOf(id, axis),
           ready: READY.map(({ name, seed }) => ({ name, seed })),
           faults: Object.entries(SENSOR_FAULTS).map(([name, says]) => ({ name, says })),
           wire: { machine: stored.machineId, first: link },

@@ -57,6 +57,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
   const turn = turnWeights.bind(null, ladder.id);
   const goals = goalsOf(kind);
   const [main] = kind.finds;
+  const rings = kind.criteria.some(({ name }) => name === 'ringing') && kind.id !== 'proof';
   const beside = others.length > 0 && (
     <p className="mx-4 mt-3 lg:mx-7">
       {others.map(({ one, found: other }) => (
@@ -75,6 +76,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
       <>
         <LadderHeader view={view} here="finding" />
         {beside}
+        {rings && <ToShake bench={bench.id} />}
         <main className="max-w-2xl px-4 py-10 lg:px-7">
           <h1>No finding yet</h1>
           {found.problems.map(({ what, mend }) => (
@@ -159,6 +161,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
       <LadderHeader view={view} here="finding" />
       {simulated && <SimulatedNote {...simulated} />}
       {beside}
+      {rings && <ToShake bench={bench.id} />}
       {finding.proof ? (
         <ProofFinding
           key={group!.of}
@@ -243,3 +246,13 @@ const nameOf = ({ simulated }: Group): string =>
 
 /** Name of a file without its ending. */
 const fileStem = (name: string): string => name.replace(/\.[^.]*$/, '');
+
+/** What rings can be measured too: the way there from the ladders that look at it. */
+const ToShake = ({ bench }: { bench: number }) => (
+  <p className="mx-4 mt-3 lg:mx-7">
+    <Link className="inline-block min-h-6 underline" href={`/bench/${bench}/shake`}>
+      Shake the machine with a sensor
+    </Link>{' '}
+    <span className="soft">to measure what rings.</span>
+  </p>
+);

@@ -1,6 +1,6 @@
 import { ShakeMarks, SHAKE_AXES } from '@/core/shake/marks';
 import { fail, ok, problem, problemLine, type Result } from '@/core/result';
-import type { ShakeAsked } from '@/core/shake/shake-file';
+import type { ShakeAsked } from '@/core/shake/asked';
 import { idOf } from '../../../../server/ladder';
 import { store } from '../../../../server/store';
 import { inThread } from '../../../../server/threads';
