@@ -68,6 +68,9 @@ const IDS = [
 const PAGES = [
   '/bench/ID',
   '/bench/ID/machine',
+  '/bench/ID/shake?axis=ID&record=ID',
+  '/bench/ID/shake/file?axis=x&from=ID&seconds=ID',
+  '/bench/1/shake/file?axis=ID',
   '/machines/ID/link',
   '/machines/ID/heat',
   '/ladder/ID',

@@ -8,6 +8,8 @@ const PAGES = [
   '/bench/1',
   '/bench/2',
   '/bench/1/machine',
+  '/bench/1/shake',
+  '/bench/2/shake?axis=y',
   '/bench/1/machine?linked',
   '/bench/new',
   '/things',

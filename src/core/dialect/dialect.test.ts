@@ -106,3 +106,29 @@ test('a template of the user’s is read back like any other', () => {
   ]);
   expect(NEEDS.advance.variables).toEqual(['advance']);
 });
+
+test('a choice stands as the word of its machine, and what it has no word for is not written', () => {
+  const row = 'M593 P"{type:|zvd|mzv||ei2|ei3}" F{frequency}';
+  expect(choicesIn(row, 'type')).toEqual([1, 2, 4, 5]);
+  expect(choicesIn(row, 'frequency')).toBeNull();
+  expect(fillTemplate(row, { type: 1, frequency: 40 })).toBe('M593 P"zvd" F40');
+  expect(fillTemplate(row, { type: 0, frequency: 40 })).toBeNull();
+  expect(fillTemplate(row, { type: 9, frequency: 40 })).toBeNull();
+  const dialect: Dialect = { ...DIALECTS.C, shaper: row };
+  const read = (line: string) => settingReader(dialect)(parseCommand(line)!);
+  expect(read('M593 P"EI2" F38')).toEqual([{ need: 'shaper', values: { type: 4, frequency: 38 } }]);
+  // A word that it has not heard of says nothing of the kind.
+  expect(read('M593 P"none" F38')).toEqual([{ need: 'shaper', values: { frequency: 38 } }]);
+});
+
+test('a row of a settings file may be several lines, each read by itself', () => {
+  const values = { type_x: 3, frequency_x: 46, damping_x: 0.06 };
+  const lines = reportLines(DIALECTS.D, { shaperX: values });
+  expect(lines).toEqual(['shaper_type_x: ei', 'shaper_freq_x: 46', 'damping_ratio_x: 0.06']);
+  expect(readReport(DIALECTS.D, lines.join('\n')).shaperX).toEqual(values);
+});
+
+test('machines that were described before shapers had axes have no rows for them', () => {
+  const { shaperX: _x, shaperY: _y, ...older } = DIALECTS.A;
+  expect(Dialect.parse(older)).toMatchObject({ shaperX: '', shaperY: '' });
+});

@@ -49,3 +49,16 @@ test('each nozzle is looked after by itself', () => {
 test('numbers that were only rounded on their way count as put back', () => {
   expect(codes('M204 P500\nM204 P1000.00001')).toEqual([]);
 });
+
+const shaped = (x: number, type: string) =>
+  `SET_INPUT_SHAPER SHAPER_TYPE_X=${type} SHAPER_FREQ_X=${x} DAMPING_RATIO_X=0.1`;
+test.each<[string, object, string[]]>([
+  [shaped(46, 'ei'), {}, ['not-put-back-frequency_x']],
+  [`${shaped(46, 'ei')}\n${shaped(0, 'zv')}`, {}, []],
+  [`${shaped(0, 'zv')}\n${shaped(46, 'ei')}`, { shaperX: 46, shaperTypeX: 3 }, []],
+  [shaped(46, 'zv'), { shaperX: 46, shaperTypeX: 3 }, ['not-put-back-type_x']],
+  [shaped(40, 'ei'), { shaperX: 46, shaperTypeX: 3 }, ['not-put-back-frequency_x']],
+])('of a shaper, after %j with %j in the ledger: %j', (text, tuned, wanted) => {
+  const bench = { ...benchFor('wren'), tuned };
+  expect(leftBehind(readText(text), bench).map(({ code }) => code)).toEqual(wanted);
+});
