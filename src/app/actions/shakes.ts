@@ -12,6 +12,7 @@ import {
 } from '@/core/bench/shaper';
 import { settingInfo, type Setting, type Values } from '@/core/bench/settings';
 import { SHAPERS } from '@/core/dialect/shapers';
+import { shaperInputs } from '@/core/ladders/acceleration/shaper-check';
 import { short, snap, tidy } from '@/core/numbers';
 import { fail, ok, parseWith, problem, type Result } from '@/core/result';
 import { baseOf } from '@/core/route/base';
@@ -338,12 +339,7 @@ export async function proveShaping(benchId: unknown, sent: unknown): Promise<Ans
   const top = Math.floor(Math.min(most, BEYOND * allowed) / 50) * 50;
   const from = Math.max(100, Math.floor(Math.min(here.proposal.plain, top / 4) / 2 / 50) * 50);
   return setUpLadder(bench.id, 'shaper-check', {
-    frequency: x.hz,
-    frequencyY: y.hz,
-    type: SHAPERS.indexOf(x.type),
-    typeY: SHAPERS.indexOf(y.type),
-    damping: x.damping,
-    dampingY: y.damping,
+    ...shaperInputs(x, y),
     from,
     to: top,
     // Steps that grow alike, as many as are told apart.

@@ -98,6 +98,16 @@ const shapingOf = (spec: Spec, axis: AxisName): Shaping =>
     ? { type: SHAPERS[spec.type]!, hz: spec.frequency, damping: spec.damping }
     : { type: SHAPERS[spec.typeY]!, hz: spec.frequencyY, damping: spec.dampingY };
 
+/** Inputs that print with these shapers. */
+export const shaperInputs = (x: Shaping, y: Shaping) => ({
+  frequency: x.hz,
+  frequencyY: y.hz,
+  type: SHAPERS.indexOf(x.type),
+  typeY: SHAPERS.indexOf(y.type),
+  damping: x.damping,
+  dampingY: y.damping,
+});
+
 /** Columns without and with the shaper, of both axes at once, named by the frequency in x. */
 function shaperAxis(spec: Spec, { machine: { dialect } }: Bench): Axis {
   const own = shaperWay(dialect) === 'axes';
@@ -187,15 +197,7 @@ const kind = towerKind<Spec>({
           damping: 0.1,
         },
     ) as [Shaping, Shaping];
-    return {
-      ...usual,
-      frequency: x.hz,
-      frequencyY: y.hz,
-      type: SHAPERS.indexOf(x.type),
-      typeY: SHAPERS.indexOf(y.type),
-      damping: x.damping,
-      dampingY: y.damping,
-    };
+    return { ...usual, ...shaperInputs(x, y) };
   },
   check: (spec, bench) => [
     ...wholeSteps(spec, 'mm/s²'),
