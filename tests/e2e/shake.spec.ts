@@ -114,6 +114,8 @@ test('over the wire: shaken, saved, put in force, and proven on a print', async 
     for (const axis of ['x', 'y']) {
       await page.goto(`${shake}?axis=${axis}`);
       await page.getByText('Shake again').click();
+      await page.getByText('Band, strength, length').click();
+      await page.getByLabel('Length, s').fill('25');
       await page.getByRole('button', { name: 'Shake Wren on the wire, simulated' }).click();
       await expect(page.getByText(/^Wren is shaking/)).toBeVisible();
       await expect(page.getByTestId('fastest')).toBeVisible({ timeout: 60_000 });

@@ -9,6 +9,7 @@ import type { ShakeMarks } from './marks';
 import { BAND, peaksAt, standingIn } from './peaks';
 import {
   LIMITS,
+  looseOf,
   optionsFor,
   proposalOf,
   rangeOf,
@@ -240,7 +241,14 @@ function mainRange(
 }
 
 function saidOf(peaks: readonly KnownPeak[]): string[] {
-  return peaks.flatMap(({ of, hz }) => {
+  const [first, second] = peaks.filter(({ of }) => of === 'axis');
+  const loose =
+    first && second && looseOf(first, second)
+      ? [
+          `A second peak at ${short(second.hz, 0)} Hz is far from the first: look for something loose, or a frame that moves.`,
+        ]
+      : [];
+  const others = peaks.flatMap(({ of, hz }) => {
     if (of === 'steady')
       return [
         `${short(hz, 0)} Hz is there while nothing moves as well: a fan, or a motor that hums.`,
@@ -251,6 +259,7 @@ function saidOf(peaks: readonly KnownPeak[]): string[] {
       ];
     return [];
   });
+  return [...loose, ...others];
 }
 
 const COLUMNS = [

@@ -165,12 +165,12 @@ export function proposalOf(
     damping: dampingOf(ringings),
     acceleration: Math.min(machine, best.acceleration),
     plain,
-    why: `It allows ${best.acceleration} mm/s²; without a shaper it is ${plain}.${loose ? ` A second peak at ${short(peaks[1]!.hz, 0)} Hz is far from the first: look for something loose, or a frame that moves.` : ''}`,
+    why: `It allows ${best.acceleration} mm/s²; without a shaper it is ${plain}.`,
   };
 }
 
 /** A second peak that is strong and far from the first. */
-const looseOf = (first: Peak, second: Peak): boolean =>
+export const looseOf = (first: Peak, second: Peak): boolean =>
   second.share > 0.15 && Math.abs(Math.log(second.hz / first.hz)) > Math.log(1.4);
 
 /**

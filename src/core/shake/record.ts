@@ -39,8 +39,8 @@ const MEANT: [number, number] = [20, 40_000];
 const LOOKED_AT = 4000;
 /** Fewest rows that are a record at all. */
 const FEWEST = 16;
-/** Gravity may be off by this share: sensors are no scales. */
-const GRAVITY_OFF = 0.3;
+/** How many times more, or less, a sensor may tell of gravity for its unit to be guessed; units lie ten times apart. */
+const GRAVITY_OFF = 3;
 
 const AXES = ['x', 'y', 'z'] as const;
 const TIME_NAMES = /^(t|time|timestamp|elapsed|sec|seconds?|ms|us|µs)\b|time/i;
@@ -299,8 +299,11 @@ function unitOf(
           : null;
   if (named) return ok(named);
   const weight = Math.hypot(...axes.map(nearMiddleOf));
-  const guess = UNITS.find((unit) => Math.abs((weight * IN_MM[unit]) / GRAVITY - 1) < GRAVITY_OFF);
-  if (guess) {
+  // One that is far from what it should feel is told by what is wrong with it, as long as only one unit can be meant.
+  const off = (unit: Unit) => Math.abs(Math.log((weight * IN_MM[unit]) / GRAVITY));
+  const nearest = UNITS.reduce((best, unit) => (off(unit) < off(best) ? unit : best));
+  if (off(nearest) < Math.log(GRAVITY_OFF)) {
+    const guess = nearest;
     notes.push(`Samples are taken as ${guess}: at rest the sensor tells ${short(weight)}.`);
     return ok(guess);
   }

@@ -91,14 +91,15 @@ function paceFaults({ rate, times, x }: ShakeRecord, purpose: Purpose): Problem[
     );
     return found;
   }
-  const usual = Math.max(middleOf(steps), times.at(-1)! / steps.length / 2);
-  const gaps = steps.filter((one) => one > GAP * usual + 1e-3);
+  const gappy = packedSteps(steps) ?? steps;
+  const usual = Math.max(middleOf(gappy), times.at(-1)! / gappy.length / 2);
+  const gaps = gappy.filter((one) => one > GAP * usual + 1e-3);
   const lost = gaps.reduce((sum, one) => sum + one - usual, 0);
   if (lost > LOST * times.at(-1)!) {
     found.push(
       problem(
         'time',
-        `Samples are missing: ${gaps.length} gaps take ${short(100 * (lost / times.at(-1)!), 1)} % of the record.`,
+        `Samples are missing: ${gaps.length === 1 ? 'one gap takes' : `${gaps.length} gaps take`} ${short(100 * (lost / times.at(-1)!), 1)} % of the record.`,
         'Lower the rate, shorten the wires, or let the computer do nothing else meanwhile.',
       ),
     );
@@ -127,6 +128,16 @@ function paceFaults({ rate, times, x }: ShakeRecord, purpose: Purpose): Problem[
 /** Steps of coarse clocks have only so many lengths; samples that come in packets lie closer than half a usual step. */
 const [COARSE, PACKED] = [5, 0.25];
 
+/** Steps from packet to packet, of samples that come in such; null where each comes by itself. */
+function packedSteps(steps: Float64Array): Float64Array | null {
+  const mean = steps.reduce((sum, one) => sum + one, 0) / steps.length;
+  const far = steps.filter((one) => one >= mean / 2);
+  if (steps.length - far.length <= PACKED * steps.length || far.length < 2) return null;
+  // What lies within a packet belongs to the step to it.
+  const inside = steps.filter((one) => one < mean / 2).reduce((sum, one) => sum + one, 0);
+  return far.map((one) => one + inside / far.length);
+}
+
 /**
  * How far steps of time differ from each other, as a share: half of the way between which two thirds of them lie. Nothing
  * where the clock is coarser than the steps, or where samples come in packets: then they were taken evenly all the same.
@@ -134,8 +145,7 @@ const [COARSE, PACKED] = [5, 0.25];
 function jitterOf(steps: Float64Array, mean: number): number {
   const lengths = new Set<number>();
   for (const one of steps) if (lengths.size <= COARSE) lengths.add(Math.round((1e4 * one) / mean));
-  const close = steps.filter((one) => one < mean / 2).length;
-  if (lengths.size <= COARSE || close > PACKED * steps.length) return 0;
+  if (lengths.size <= COARSE || packedSteps(steps)) return 0;
   const sorted = Float64Array.from(steps).sort();
   const at = (share: number) => sorted[Math.floor(share * (sorted.length - 1))]!;
   return (at(0.84) - at(0.16)) / 2 / mean;

@@ -8,6 +8,7 @@ import { UNITS, type Unit } from '@/core/shake/record';
 import { BEFOREHAND, faultsIn, notesOn, usualShake } from '@/core/shake/asked';
 import type { Answer, Problem } from '@/core/result';
 import { ActButton } from '../common/ActButton';
+import { attempt } from '../common/attempt';
 import { NumberBox } from '../common/NumberBox';
 import { Problems } from '../common/Problems';
 import { useDrop } from '../inspect/useDrop';
@@ -43,7 +44,7 @@ export function NewRecord({ benchId, bench, axis, ready, faults, wire, acts }: P
   });
   const href = `/bench/${benchId}/shake/file?${query.toString()}`;
   const { reading, read, check, again, stop } = useRecord(axis, href, async (name, found) => {
-    const kept = await acts.keep(shaken, name, found);
+    const kept = await attempt(() => acts.keep(shaken, name, found));
     if (!kept.ok) return kept.problems;
     router.push(`/bench/${benchId}/shake?axis=${axis}&record=${kept.value}`);
     router.refresh();

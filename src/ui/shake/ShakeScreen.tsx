@@ -126,6 +126,7 @@ export function ShakeScreen({ page, acts }: Props) {
               <span className="soft text-base font-normal">from {row.name}</span>
             </p>
           )}
+          {compared && <p className="mb-2 text-lg">{compare(row, compared)}</p>}
           <Peaks row={row} compared={compared} nowMs={page.nowMs} />
         </section>
         <section aria-label="What follows">
@@ -254,6 +255,15 @@ const titleOf = (row: ShakeRow, nowMs: number): string =>
     0,
     70,
   );
+
+/** What changed from one record to the other, in a sentence. */
+function compare({ found }: ShakeRow, { found: other, name }: ShakeRow): string {
+  const [here, there] = [found, other].map(({ peaks }) => peaks[0]!) as [Peak, Peak];
+  const by = Math.round(100 * (here.hz / there.hz - 1));
+  const how = by === 0 ? 'as there' : `${Math.abs(by)} % ${by > 0 ? 'higher' : 'lower'} than`;
+  return `It rings at ${short(here.hz, 1)} Hz, ${how}${by === 0 ? ',' : ''} in ${name} (${short(there.hz, 1)} Hz); damping ${short(here.damping, 3)} instead of ${short(there.damping, 3)}.`;
+}
+type Peak = ShakeRow['found']['peaks'][number];
 
 function aboutRecord({ found, name }: ShakeRow): string {
   if (found.from === 'echoes') return `From echoes: ${name}.`;

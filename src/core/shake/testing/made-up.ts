@@ -21,7 +21,7 @@ export type MadeUp = {
 };
 
 /** Steps of motion a second, at least: an axis that is stepped coarsely rings too high. */
-const STEPS_A_SECOND = 16_000;
+const STEPS_A_SECOND = 6_000;
 
 /** Acceleration of a head along one axis, mm/s². */
 export function headOf(given: MadeUp): Float64Array {
