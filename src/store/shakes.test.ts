@@ -5,10 +5,18 @@ import { good } from '../core/testing';
 import { fromEchoes } from '../core/shake/kept';
 import { archive } from './archive';
 import { kept } from './kept';
+import { MACHINES } from '../core/bench/presets';
 import { ledger } from './ledger';
 import { migrationsIn, openStore, type Db } from './open';
 import { shakes } from './shakes';
 import { furnish } from './testing/furnish';
+import { machines } from './things';
+
+/** The rows of named commands and of column C as they were before shapers had axes and kinds. */
+const BEFORE = {
+  wren: 'SET_INPUT_SHAPER SHAPER_FREQ_X={frequency} SHAPER_FREQ_Y={frequency} DAMPING_RATIO_X={damping} DAMPING_RATIO_Y={damping}',
+  newt: 'M593 P"zvd" F{frequency} S{damping}',
+};
 
 const AT = '2026-11-27T08:00:00.000Z';
 let folder: string;
@@ -100,3 +108,21 @@ test('values of one shake are taken back together', () => {
   expect(book.takeBack(ids[0]!)).toBe(true);
   expect(book.current(bench).map(({ setting }) => setting)).toEqual(['jerk']);
 });
+
+test.each(['wren', 'newt'] as const)(
+  '%s as it was set up before takes the rows of today',
+  (name) => {
+    const path = join(folder, 'older.sqlite');
+    const all = migrationsIn('src/store/migrations');
+    const older = good(openStore(path, all.slice(0, 14)));
+    const { shaperX: _x, shaperY: _y, ...rows } = MACHINES[name].dialect;
+    const dialect = { ...rows, shaper: BEFORE[name] };
+    older
+      .prepare('insert into machine (body) values (?)')
+      .run(JSON.stringify({ ...MACHINES[name], dialect }));
+    older.close();
+    const now = good(openStore(path, all));
+    expect(machines(now).get(1)!.body.dialect).toEqual(MACHINES[name].dialect);
+    now.close();
+  },
+);

@@ -295,7 +295,7 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
   if (there === null)
     return (
       <p className="mt-2">
-        <Link href={href} className="underline">
+        <Link href={href} className="inline-block min-h-6 underline">
           Shake {other} as well
         </Link>
         : the bench prints clean up to the smaller of both.
@@ -303,7 +303,7 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
     );
   return (
     <p className="mt-2">
-      <Link href={href} className="underline">
+      <Link href={href} className="inline-block min-h-6 min-w-6 text-center underline">
         {other}
       </Link>{' '}
       allows {safely(there)} mm/s²: the bench prints clean up to{' '}
@@ -379,7 +379,7 @@ function Records({
             <Link
               href={`/bench/${benchId}/shake?axis=${axis}&record=${row.id}`}
               aria-current={row.id === chosen ? 'page' : undefined}
-              className={`flex-1 basis-40 ${row.id === chosen ? 'font-semibold' : 'underline'}`}
+              className={`min-h-6 flex-1 basis-40 ${row.id === chosen ? 'font-semibold' : 'underline'}`}
             >
               {titleOf(row, nowMs)}
             </Link>

@@ -19,14 +19,14 @@ export function Shapers({ shapers, chosen, proposed, onChoose }: Props) {
       {shapers.map(({ type, hz, acceleration, echo, rounding, moved }) => (
         <label
           key={type}
-          className={`border-base-300 grid min-h-11 cursor-pointer grid-cols-[1.5rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b px-2 py-1.5 ${
+          className={`border-base-300 grid min-h-11 cursor-pointer grid-cols-[1.75rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b px-2 py-1.5 ${
             chosen === type ? 'bg-accent text-accent-content' : ''
           }`}
         >
           <input
             type="radio"
             name="shaper"
-            className="radio radio-sm"
+            className="radio"
             checked={chosen === type}
             onChange={() => onChoose(type)}
           />
