@@ -47,9 +47,9 @@ export function ShakeScreen({ page, acts }: Props) {
   if (!row || !proposed)
     return (
       <main className="max-w-5xl px-4 py-6 lg:px-7">
-        <p className="text-3xl leading-tight font-semibold">
+        <h1 className="text-3xl leading-tight font-semibold">
           How hard may {page.bench.machine.name} be driven before a ghost shows?
-        </p>
+        </h1>
         <p className="mt-2 max-w-2xl">
           An accelerometer on what moves tells at which frequencies {axis} rings. From that follow
           the input shaper that calms it, and the largest acceleration that still prints clean. One
@@ -71,6 +71,7 @@ export function ShakeScreen({ page, acts }: Props) {
     <>
       {row.simulated && <SimulatedNote {...row.simulated} />}
       <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-5 lg:grid-cols-[minmax(0,1.5fr)_minmax(21rem,1fr)] lg:px-7">
+        <h1 className="sr-only">Shake, {axis} axis</h1>
         <section aria-label="What rings" className="max-lg:order-last">
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
             {response && (
@@ -154,7 +155,7 @@ export function ShakeScreen({ page, acts }: Props) {
           />
           <p className="mt-4 flex flex-wrap gap-2">
             <ActButton className="btn-main" working="Saving …" act={() => acts.save(choice)}>
-              Save to ledger
+              Save to ledger{row.simulated ? ', as simulated' : ''}
             </ActButton>
             <ActButton className="btn-quiet" act={() => acts.prove(choice)}>
               Prove it on a print
