@@ -100,3 +100,31 @@ test('a first-layer offset is put into the machine, kept there, and nudges come 
   const other = await onWire(wren);
   expect(await applySetting(other.machine, 'zOffset', 0.1, wren)).toMatchObject({ ok: false });
 });
+
+test.each([
+  ['wren', { shaperX: 46, shaperTypeX: 3, shaperDampingX: 0.06 }],
+  ['newt', { shaper: 38, shaperType: 2, shaperDamping: 0.08 }],
+] as const)(
+  '%s: a shaper is put in force whole by any of its settings, or part by part',
+  async (name, ledger) => {
+    const bench = { ...benchFor(name), tuned: ledger };
+    const on = await onWire(bench);
+    const [[frequency, hz], [, kind]] = Object.entries(ledger) as [
+      ['shaper', number],
+      ['shaper', number],
+    ];
+    good(await applySetting(on.machine, frequency, hz, bench));
+    const has = async () =>
+      Object.fromEntries(
+        good(await readSettings(on.machine, bench.machine.dialect, false)).settings.map(
+          ({ setting, value }) => [setting, value],
+        ),
+      );
+    expect(await has()).toMatchObject(ledger);
+    // Nobody's ledger: what is not said stays as the machine has it.
+    const none = { ...bench, tuned: {} };
+    good(await applySetting(on.machine, frequency, 50, none));
+    expect(await has()).toMatchObject({ ...ledger, [frequency]: 50 });
+    expect(kind).toBeGreaterThan(0);
+  },
+);

@@ -174,6 +174,29 @@ describe('ringing', () => {
     expect(Math.max(...seen.map((x) => x))).toBeGreaterThan(46);
   });
 
+  test('a print behind the shaper of an axis swings less in it, and not in the other', () => {
+    const wren = benchFor('wren');
+    const truths = drawTruths(wren, 12);
+    const swing = (line: string) => {
+      const { samples } = printText(
+        `${HEAD}SET_VELOCITY_LIMIT ACCEL=3000\n${line}\nG0 X20 Y60 Z0.2 F9000\n` +
+          'G1 X120 E3 F9000\nG1 Y140 E3 F1200',
+        wren,
+        truths,
+      );
+      let most = 0;
+      for (let n = 0; n < samples.count; n++)
+        // On the face after the corner.
+        if (samples.y[n]! > 61) most = Math.max(most, Math.abs(samples.swing[n]!));
+      return most;
+    };
+    const hz = truths.resonance.x;
+    const set = (axis: string) =>
+      `SET_INPUT_SHAPER SHAPER_TYPE_${axis}=zvd SHAPER_FREQ_${axis}=${hz} DAMPING_RATIO_${axis}=${truths.damping.x}`;
+    expect(swing(set('X'))).toBeLessThan(0.5 * swing(''));
+    expect(swing(set('Y'))).toBeCloseTo(swing(''), 3);
+  });
+
   test('a shaper set to the true frequency takes the ringing away, another one less so', () => {
     const left = (setHz: number) => {
       const axis = new Ringing(40, 0.001);
