@@ -2,6 +2,8 @@
 
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
 import {
   bin,
   CHROMIUM,
@@ -28,12 +30,18 @@ ensureBuild();
 step('types', bin('tsc'), ['--noEmit']);
 step('unit tests', bin('jest'), ['--ci']);
 say('\n— browser tests, in two halves side by side');
+/** What takes as long as all the rest together: prints over wires, and every page at every width. */
+const LONG = ['machine', 'rubbish', 'server', 'shake', 'walk'];
+const all = readdirSync(join(ROOT, 'tests/e2e'))
+  .filter((file) => file.endsWith('.spec.ts'))
+  .map((file) => `tests/e2e/${file}`);
+const isLong = (file) => LONG.some((name) => file.endsWith(`/${name}.spec.ts`));
 // Each half has a server, a port and a store of its own: nothing is shared.
 const halves = await Promise.all(
-  [1, 2].map((half) => {
-    const child = spawn(bin('playwright'), ['test', `--shard=${half}/2`], {
+  [all.filter(isLong), all.filter((file) => !isLong(file))].map((files, half) => {
+    const child = spawn(bin('playwright'), ['test', ...files], {
       cwd: ROOT,
-      env: { ...process.env, ASH_CHROMIUM: CHROMIUM, ASH_E2E_PORT: String(4779 + half) },
+      env: { ...process.env, ASH_CHROMIUM: CHROMIUM, ASH_E2E_PORT: String(4780 + half) },
       stdio: ['ignore', 'inherit', 'inherit'],
     });
     return once(child, 'exit');

@@ -83,11 +83,18 @@ export function foreseenOf(plan: Plan, benchId: number, simulated: boolean): str
   return `The shake said: a ghost can be seen${where} from ${without} mm/s² on without the shaper, and from ${withIt} mm/s² on with it.`;
 }
 
-const shared = globalThis as { ashShaking?: Promise<void> };
+/** Runs whose record was refused: they are not worked out again with every look at the page. */
+const shared = globalThis as { ashShaking?: Promise<void>; ashRefused?: Set<number> };
+const refused = (shared.ashRefused ??= new Set());
 
 /** Records of runs over the wire on a simulated machine, once each. */
 export function keepShaken(): Promise<void> {
-  if (store().shakes.runs().length === 0) return Promise.resolve();
+  if (
+    store()
+      .shakes.runs()
+      .every(({ job }) => refused.has(job))
+  )
+    return Promise.resolve();
   return (shared.ashShaking ??= keepAll().finally(() => delete shared.ashShaking));
 }
 
@@ -97,10 +104,13 @@ async function keepAll(): Promise<void> {
     const file = kept.get(keptId);
     const bench = file && benches.get(file.benchId);
     const bytes = file && (await kept.body(keptId));
-    if (!file || !bench || !bytes) continue;
+    if (!file || !bench || !bytes || refused.has(job)) continue;
     const played = Simulated.parse(JSON.parse(simulated));
     const taken = await inThread('shaken', { bytes, bench: bench.bench, axis, seed: played.seed });
-    if (!taken.ok) continue;
+    if (!taken.ok) {
+      refused.add(job);
+      continue;
+    }
     const row = { benchId: bench.id, axis, name: file.name, found: taken.value, simulated: played };
     shakes.add({ ...row, takenAt: endedAt }, job);
     changed(`/shakes/${bench.id}`, job);
