@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { inForce } from '@/core/bench/in-force';
 import { MATERIALS } from '@/core/bench/materials';
-import { saidValue, settingInfo, type Values } from '@/core/bench/settings';
+import { bareValue, saidValue, settingInfo, type Values } from '@/core/bench/settings';
 import { slowly } from '@/core/ladders/extruder-steps/kind';
 import {
   applyToMachine,
@@ -59,7 +59,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
     id: put.id,
     title: settingInfo(put.setting).title,
     said: saidValue(put.setting, put.value),
-    before: put.before === null ? null : saidValue(put.setting, put.before),
+    before: put.before === null ? null : bareValue(put.setting, put.before),
     stored: put.stored,
     simulated: put.simulated,
     at: put.at,
