@@ -42,7 +42,7 @@ async function disconnect(page: Page): Promise<void> {
 test('from a print over the wire to a value that the machine keeps when it is switched off', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await newBench(page, 'Heron wire', 'Moss wire');
   await connect(page);
   await expect(page.getByRole('heading', { name: /^The ledger holds nothing yet/ })).toBeVisible();
