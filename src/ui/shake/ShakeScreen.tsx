@@ -304,8 +304,9 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
     );
   return (
     <p className="mt-2">
-      <Link href={href} className="inline-block min-h-6 min-w-6 text-center underline">
-        {other}
+      The{' '}
+      <Link href={href} className="inline-block min-h-6 underline">
+        {other} axis
       </Link>{' '}
       allows {safely(there)} mm/s²: the bench prints clean up to{' '}
       <b>{safely(Math.min(here, there))}</b>.
