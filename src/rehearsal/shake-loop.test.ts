@@ -92,3 +92,17 @@ test('a print shows no more of a swing than is counted with, and a good part of 
   expect(mean / one).toBeGreaterThan(0.4);
   expect(mean / one).toBeLessThan(1.1);
 });
+
+test('diagonals, one after the other, tell of both belts together', () => {
+  const both = good(makeShakeFile(wren, { axis: 'diagonals', seconds: 40 }));
+  const truths = { ...drawTruths(wren, 21), panel: null, overtone: { x: null, y: null } };
+  const apart = { ...truths, resonance: { x: 52, y: 36 } };
+  const record = good(recordOf(both.text, wren, apart, { rate: 1600 }));
+  const { peaks, notes, refused } = analyse(record, { marks: both.marks });
+  expect(refused).toEqual([]);
+  const found = peaks.map(({ hz }) => hz).sort((a, b) => a - b);
+  expect(Math.abs(found[0]! - 36)).toBeLessThan(1.2);
+  expect(Math.abs(found.at(-1)! - 52)).toBeLessThan(1.5);
+  expect(notes.join(' ')).toMatch(/of both together/);
+  expect(both.marks.sweeps).toHaveLength(2);
+});

@@ -163,7 +163,7 @@ export function analyseRecord(record: ShakeRecord, asked: Asked = {}): Analysis 
     refused: [],
     axis: asked.axis ?? (both ? null : columnOf(shaken.along).name),
     sensor: sensorOf(record, shaken),
-    notes: [...known.notes, ...saidOf(peaks)],
+    notes: [...known.notes, ...saidOf(peaks, both)],
     spectrum,
     response: responseIn(record, shaken, marks, aligned),
     peaks,
@@ -240,10 +240,12 @@ function mainRange(
   return [tidy(quantile(sorted, 0.1)), tidy(quantile(sorted, 0.9))];
 }
 
-function saidOf(peaks: readonly KnownPeak[]): string[] {
+/** @param both whether it was shaken in two directions: then two things that ring are no wonder */
+function saidOf(peaks: readonly KnownPeak[], both: boolean): string[] {
   const [first, second] = peaks.filter(({ of }) => of === 'axis');
-  const loose =
-    first && second && looseOf(first, second)
+  const loose = both
+    ? ['It was shaken in two directions: what rings is told of both together.']
+    : first && second && looseOf(first, second)
       ? [
           `A second peak at ${short(second.hz, 0)} Hz is far from the first: look for something loose, or a frame that moves.`,
         ]
