@@ -11,7 +11,7 @@ export type KnownPeak = Peak & { of: PeakOf };
 /** What rings less than this, and higher than that, is thin or small. */
 const [SHARP, HIGH_HZ] = [0.02, 30];
 /** An axis rings along itself by at least this share. */
-const ALONG = 0.5;
+const ALONG = 0.75;
 /** What hums by itself has this share of its power while nothing moves. */
 const HUMS = 0.3;
 /** A part that is asked whether something hums, s. */

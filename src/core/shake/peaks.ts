@@ -24,7 +24,7 @@ export type Peak = {
 /** Band that is looked at, Hz. */
 export const BAND: [number, number] = [5, 150];
 /** A peak stands so many times over the valleys beside it, and holds so much of the power. */
-const [STANDS_OUT, LEAST_SHARE] = [3, 0.02];
+const [STANDS_OUT, LEAST_SHARE] = [1.7, 0.02];
 const MOST_PEAKS = 5;
 /** Over which part of its frequency a peak is fitted, and fewest points. */
 const [BELOW, ABOVE, FEWEST] = [0.6, 1.5, 7];
