@@ -103,7 +103,7 @@ test('a first layer is nudged while it prints; its height goes into the machine 
   page,
 }) => {
   test.setTimeout(180_000);
-  const server = await ownDemo(page, 4788, 15);
+  const server = await ownDemo(page, 4783, 15);
   await expect(row(page, 'First-layer offset')).toContainText('0');
   await page.goto(`${server.address}/bench/1`);
   await setUp(page, 'first layer');
