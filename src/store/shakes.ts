@@ -45,7 +45,6 @@ export function shakes(db: Db) {
     `insert into shake_file (kept_id, axis) values (?, ?)
      on conflict (kept_id) do update set axis = excluded.axis`,
   );
-  const axisOf = db.prepare(`select axis from shake_file where kept_id = ?`);
   const runs = db.prepare(
     `select job.id as job, job.kept_id as keptId, shake_file.axis as axis, simulated, ended_at as endedAt
        from job join shake_file on shake_file.kept_id = job.kept_id
@@ -78,7 +77,6 @@ export function shakes(db: Db) {
     ofBench: (benchId: number, most: number): Shake[] => ofBench.all(benchId, most).map(read),
     /** Says that a kept file shakes a machine. */
     markFile: (keptId: number, axis: ShakeAxis): void => void mark.run(keptId, axis),
-    isShakeFile: (keptId: number): boolean => axisOf.get(keptId) !== undefined,
     runs: (): ShakeRun[] => runs.all().map((row) => Run.parse(row)),
   };
 }

@@ -172,14 +172,14 @@ function headOf(
   for (let n = 0; n < skipped + count * SUBSTEPS; n++) {
     const i = Math.floor((n - skipped) / SUBSTEPS);
     let pushed = 0;
-    for (const { commanded, rings, out, ...axis } of axes) {
-      const speed = commanded.speed((n + 1) * step);
-      const acceleration = (speed - axis.before) / step;
-      rings.run(acceleration, step);
-      if (i >= 0) out[i]! += rings.pull() / SUBSTEPS;
-      pushed += rings.pull();
+    for (const axis of axes) {
+      const speed = axis.commanded.speed((n + 1) * step);
+      axis.rings.run((speed - axis.before) / step, step);
+      axis.before = speed;
+      const pull = axis.rings.pull();
+      if (i >= 0) axis.out[i]! += pull / SUBSTEPS;
+      pushed += pull;
     }
-    for (const axis of axes) axis.before = axis.commanded.speed((n + 1) * step);
     rattles?.run(pushed, step);
     if (rattles && panel && i >= 0) loose[i]! += (panel.share * rattles.pull()) / SUBSTEPS;
   }

@@ -4,11 +4,14 @@ import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import {
   AXIS_NAMES,
-  SHAPER_FREQUENCIES,
   kindsTaken,
+  SHAPER_FREQUENCIES,
+  SHAPER_SETTINGS,
   shaperValues,
   shaperWay,
+  shapingIn,
   type AxisName,
+  type Shaping,
 } from '@/core/bench/shaper';
 import { settingInfo, type Setting, type Values } from '@/core/bench/settings';
 import { SHAPERS } from '@/core/dialect/shapers';
@@ -16,7 +19,15 @@ import { shaperInputs } from '@/core/ladders/acceleration/shaper-check';
 import { short, snap, tidy } from '@/core/numbers';
 import { fail, ok, parseWith, problem, type Result } from '@/core/result';
 import { baseOf } from '@/core/route/base';
-import { fromEchoes, KeptShake, type Proposed } from '@/core/shake/kept';
+import {
+  foreseen,
+  fromEchoes,
+  KeptShake,
+  peakRange,
+  pickedFrom,
+  type Proposed,
+} from '@/core/shake/kept';
+import { slowestAxis } from '@/core/ladders/acceleration/kind';
 import { SHAKE_AXES } from '@/core/shake/marks';
 import { BAND_ENDS } from '@/core/shake/asked';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
@@ -196,22 +207,13 @@ const Choice = z.object({
   type: z.enum(SHAPERS).nullable(),
 });
 
-/** What is to be saved of a shaper: the one that is proposed, or another of the list. */
-function pickOf({ shapers, proposal }: Proposed, type: Shake['name'] | null) {
-  const other = type ? shapers.find((one) => one.type === type) : null;
-  if (other)
-    return {
-      shaping: { type: other.type, hz: other.hz, damping: proposal.damping ?? 0.1 },
-      acceleration: other.acceleration,
-    };
-  const { type: best, hz, damping, acceleration } = proposal;
-  const shaping = best && hz !== null ? { type: best, hz, damping: damping ?? 0.1 } : null;
-  return { shaping, acceleration };
-}
+/** Nothing is saved, or proven, of a machine that is to be mended first. */
+const mendFirst = (why: string) =>
+  fail(problem('machine', why, 'Or choose a shaper of the list all the same.'));
 
 /**
- * Saves the shaper of an axis, and, once both axes are known, the largest clean acceleration of the bench: the smaller of
- * both.
+ * Saves the shaper of an axis, and, once the ledger has both, the largest clean acceleration of the bench: the smaller of
+ * both, each with the shaper that stands there.
  */
 export async function saveShaping(benchId: unknown, sent: unknown): Promise<Answer> {
   const { db, benches, ledger, shakes } = store();
@@ -225,24 +227,31 @@ export async function saveShaping(benchId: unknown, sent: unknown): Promise<Answ
   const chosen = chosenFrom(bench.id, simulated, { [axis]: shake.id });
   const proposed = proposedOf(bench.bench, axis, chosen, limits);
   if (!proposed) return gone('record');
-  const { shaping, acceleration } = pickOf(proposed, type);
+  const picked = pickedFrom(proposed, type, slowestAxis(bench.bench));
+  if (!picked) return mendFirst(proposed.proposal.why);
+  const { acceleration } = picked;
+  const shaping = picked.shaping && rounded(picked.shaping);
   if (shaping && !kindsTaken(dialect, axis).includes(shaping.type)) return gone('shaper');
+  const values: Values = shaperValues(dialect, axis, shaping);
   const other = AXIS_NAMES.find((one) => one !== axis)!;
-  const beside = proposedOf(bench.bench, other, chosen, limits);
-  const values: Values = shaperValues(dialect, axis, shaping && rounded(shaping));
-  if (beside) {
-    const both =
-      shaperWay(dialect) === 'both'
-        ? acceleration
-        : Math.min(acceleration, beside.proposal.acceleration);
+  const held = Object.fromEntries(
+    ledger
+      .current(bench.id)
+      .filter((entry) => entry.simulated === simulated)
+      .map((entry) => [entry.setting, entry.value]),
+  );
+  const there = chosen[other]?.found;
+  const shared = shaperWay(dialect) === 'both';
+  if (there && (shared || SHAPER_SETTINGS[other].hz in held)) {
+    const beside = { shake: there, shaping: shared ? shaping : shapingIn(dialect, other, held) };
+    const both = Math.min(acceleration, foreseen([beside], limits) ?? acceleration);
     const { resolution } = settingInfo('acceleration');
     values.acceleration = tidy(Math.floor(both / resolution) * resolution);
   }
-  const [peak] = shake.found.peaks.filter(({ of }) => of === 'axis');
   const foundAt = now();
   db.transaction(() => {
     for (const [setting, value] of Object.entries(values) as [Setting, number][]) {
-      const range = rangeFor(setting, value, proposed, peak!.hz, shake);
+      const range = rangeFor(setting, value, proposed, shake.found);
       ledger.put({
         benchId: bench.id,
         setting,
@@ -265,15 +274,7 @@ export async function saveShaping(benchId: unknown, sent: unknown): Promise<Answ
   return { ok: true, value: null };
 }
 
-const rounded = ({
-  type,
-  hz,
-  damping,
-}: {
-  type: (typeof SHAPERS)[number];
-  hz: number;
-  damping: number;
-}) => ({
+const rounded = ({ type, hz, damping }: Shaping): Shaping => ({
   type,
   hz: tidy(snap(hz, 0.5)),
   damping: tidy(snap(damping, 0.005)),
@@ -284,25 +285,17 @@ function rangeFor(
   setting: Setting,
   value: number,
   proposed: Proposed,
-  peak: number,
-  { found }: Shake,
+  found: KeptShake,
 ): [number, number] | null {
   if (setting === 'acceleration')
     return (
       proposed.range && [Math.min(value, proposed.range[0]), Math.max(value, proposed.range[1])]
     );
   if (settingInfo(setting).unit !== 'Hz' || value === 0) return null;
-  const near = found.drawn
-    .map((one) =>
-      one.reduce((best, mode) =>
-        Math.abs(mode.hz - peak) < Math.abs(best.hz - peak) ? mode : best,
-      ),
-    )
-    .map(({ hz }) => hz)
-    .sort((a, b) => a - b);
-  if (near.length < 8) return null;
-  const [low, high] = [near[Math.floor(0.1 * near.length)]!, near[Math.floor(0.9 * near.length)]!];
-  return [tidy(snap((value * low) / peak, 0.1)), tidy(snap((value * high) / peak, 0.1))];
+  // A shaper moves with what it is made for.
+  const [low, high] = peakRange(found) ?? [NaN, NaN];
+  const share = value / found.peaks[0]!.hz;
+  return Number.isNaN(low) ? null : [tidy(snap(share * low, 0.1)), tidy(snap(share * high, 0.1))];
 }
 
 /** Sets up a print that proves what is proposed: the ringing form without and with it, to beyond what it allows. */
@@ -310,14 +303,16 @@ export async function proveShaping(benchId: unknown, sent: unknown): Promise<Ans
   const bench = store().benches.get(idIn(benchId));
   const choice = Choice.safeParse(sent);
   const shake = choice.success ? store().shakes.get(choice.data.shake) : null;
-  if (!bench || !choice.success || !shake) return gone('record');
+  if (!bench || !choice.success || !shake || shake.benchId !== bench.id) return gone('record');
   const { axis, limits, type } = choice.data;
   const simulated = shake.simulated !== null;
   const chosen = chosenFrom(bench.id, simulated, { [axis]: shake.id });
   const of = (one: AxisName) => proposedOf(bench.bench, one, chosen, limits);
   const here = of(axis);
   if (!here) return gone('record');
-  const mine = pickOf(here, type);
+  const most = slowestAxis(bench.bench);
+  const mine = pickedFrom(here, type, most);
+  if (!mine) return mendFirst(here.proposal.why);
   if (!mine.shaping)
     return fail(
       problem(
@@ -328,13 +323,11 @@ export async function proveShaping(benchId: unknown, sent: unknown): Promise<Ans
     );
   const other = AXIS_NAMES.find((one) => one !== axis)!;
   const beside = of(other);
-  const theirs = (beside && pickOf(beside, null).shaping) ?? mine.shaping;
+  const theirs = (beside && pickedFrom(beside, null)?.shaping) ?? mine.shaping;
   const { x, y } = { [axis]: rounded(mine.shaping), [other]: rounded(theirs) } as Record<
     AxisName,
     ReturnType<typeof rounded>
   >;
-  const has = bench.bench.machine.limits.acceleration;
-  const most = Math.min(has.x, has.y);
   const allowed = Math.min(mine.acceleration, beside?.proposal.acceleration ?? Infinity);
   const top = Math.floor(Math.min(most, BEYOND * allowed) / 50) * 50;
   const from = Math.max(100, Math.floor(Math.min(here.proposal.plain, top / 4) / 2 / 50) * 50);

@@ -3,13 +3,13 @@
 import 'server-only';
 import type { Bench } from '@/core/bench/bench';
 import { AXIS_NAMES, kindsTaken, shaperWay, shapingIn, type AxisName } from '@/core/bench/shaper';
+import { slowestAxis } from '@/core/ladders/acceleration/kind';
 import type { Plan } from '@/core/plan/plan';
 import { foreseen, proposedFor, type Proposed } from '@/core/shake/kept';
 import type { Limits } from '@/core/shake/propose';
 import { Simulated } from '@/store/ladders';
 import type { Shake } from '@/store/shakes';
 import { copiesOf } from './ladder';
-import { changed } from './live';
 import { store } from './store';
 import { inThread } from './threads';
 
@@ -52,14 +52,14 @@ export function proposedOf(
   chosen: Partial<Record<AxisName, Shake | null>>,
   limits: Limits,
 ): Proposed | null {
-  const { dialect, limits: has } = bench.machine;
+  const { dialect } = bench.machine;
   const own = chosen[axis];
   if (!own) return null;
   const both = shaperWay(dialect) === 'both' ? [chosen.x, chosen.y] : [own];
   const shakes = both.flatMap((one) => (one ? [one.found] : []));
   return proposedFor(shakes, {
     limits,
-    machine: Math.min(has.acceleration.x, has.acceleration.y),
+    machine: slowestAxis(bench),
     kinds: kindsTaken(dialect, axis),
   });
 }
@@ -113,6 +113,5 @@ async function keepAll(): Promise<void> {
     }
     const row = { benchId: bench.id, axis, name: file.name, found: taken.value, simulated: played };
     shakes.add({ ...row, takenAt: endedAt }, job);
-    changed(`/shakes/${bench.id}`, job);
   }
 }

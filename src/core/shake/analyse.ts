@@ -1,6 +1,6 @@
 /** From the text of a record to a shaper: read, checked, and what rings found. */
 
-import { quantile, short, tidy } from '../numbers';
+import { short, tidy } from '../numbers';
 import { problem, type Problem } from '../result';
 import { seeded } from '../random';
 import type { Shaper } from '../dialect/shapers';
@@ -12,6 +12,7 @@ import {
   looseOf,
   optionsFor,
   proposalOf,
+  rangeNear,
   rangeOf,
   ringingOf,
   type Limits,
@@ -171,8 +172,8 @@ export function analyseRecord(record: ShakeRecord, asked: Asked = {}): Analysis 
     proposal,
     drawn,
     range: {
-      hz: mainRange(drawn, peaks, 'hz'),
-      damping: mainRange(drawn, peaks, 'damping'),
+      hz: rangeNear(drawn, peaks[0]!.hz, 'hz'),
+      damping: rangeNear(drawn, peaks[0]!.hz, 'damping'),
       acceleration: rangeOf([drawn], proposal, limits, machine),
     },
   };
@@ -222,22 +223,6 @@ function drawnFrom(
       drawn.filter((one) => others.every((other) => Math.abs(other.hz - one.hz) > 2)),
     );
   }).filter((one) => one.length > 0);
-}
-
-/** Between which 8 of 10 draws of the main peak lie. */
-function mainRange(
-  drawn: Analysis['drawn'],
-  peaks: readonly KnownPeak[],
-  key: 'hz' | 'damping',
-): [number, number] {
-  const main = peaks.find((peak) => peak.of === 'axis')!;
-  const near = drawn.map((ringing) =>
-    ringing.reduce((best, one) =>
-      Math.abs(one.hz - main.hz) < Math.abs(best.hz - main.hz) ? one : best,
-    ),
-  );
-  const sorted = near.map((one) => one[key]).sort((a, b) => a - b);
-  return [tidy(quantile(sorted, 0.1)), tidy(quantile(sorted, 0.9))];
 }
 
 /** @param both whether it was shaken in two directions: then two things that ring are no wonder */

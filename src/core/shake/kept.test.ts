@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { foreseen, fromEchoes, KeptShake, proposedFor } from './kept';
+import { foreseen, fromEchoes, KeptShake, peakRange, pickedFrom, proposedFor } from './kept';
 import { LIMITS } from './propose';
 import { residual, rounding, trainOf } from './trains';
 
@@ -69,4 +69,33 @@ test('echoes are a peak with its uncertainty', () => {
   // The surer the frequency, the narrower the range.
   const sure = proposedFor([fromEchoes(40, 0.1)])!.range!;
   expect(sure[1] - sure[0]).toBeLessThan(range![1] - range![0]);
+});
+
+test('another kind is taken as it was worked out, and no harder than the machine goes', () => {
+  const proposed = proposedFor([shake(45, 0.04)], { machine: 3000 })!;
+  const ei = proposed.shapers.find(({ type }) => type === 'EI')!;
+  const picked = pickedFrom(proposed, 'EI', 3000)!;
+  expect(picked).toEqual({
+    shaping: { type: 'EI', hz: ei.hz, damping: 0.04 },
+    acceleration: Math.min(3000, ei.acceleration),
+  });
+  expect(pickedFrom(proposed, null, 3000)!.shaping!.type).toBe(proposed.proposal.type);
+  // Without need of one, none is taken; yet somebody may choose one, made for what rings.
+  const stiff = proposedFor([shake(110, 0.03)], { machine: 2000 })!;
+  expect(pickedFrom(stiff, null, 2000)).toEqual({ shaping: null, acceleration: 2000 });
+  expect(pickedFrom(stiff, 'ZV', 2000)!.shaping).toMatchObject({ type: 'ZV', damping: 0.03 });
+});
+
+test('of a machine that is to be mended first nothing is taken, unless somebody chooses it', () => {
+  const loose = proposedFor([shake(11, 0.06, [{ hz: 27, gain: 1 }])])!;
+  expect(loose.proposal.answer).toBe('mend');
+  expect(pickedFrom(loose, null)).toBeNull();
+  expect(pickedFrom(loose, 'EI')!.shaping!.type).toBe('EI');
+});
+
+test('the range of the main peak holds it; too few draws tell none', () => {
+  const [low, high] = peakRange(fromEchoes(40, 1))!;
+  expect(low).toBeLessThan(40);
+  expect(high).toBeGreaterThan(40);
+  expect(peakRange({ ...fromEchoes(40, 1), drawn: [] })).toBeNull();
 });

@@ -16,7 +16,9 @@ import {
   LIMITS,
   optionsFor,
   proposalOf,
+  rangeNear,
   rangeOf,
+  FEWEST_DRAWN,
   ringingOf,
   type Limits,
   type Option,
@@ -170,6 +172,34 @@ export function foreseen(
     return ringing.length > 0 ? [allowedBy(ringing, shaping, limits)] : [];
   });
   return allowed.length > 0 ? Math.floor(Math.min(...allowed)) : null;
+}
+
+/** What somebody takes of a proposal: the shaper, null for none, and the acceleration that goes with it, mm/s². */
+export type Picked = { shaping: Shaping | null; acceleration: number };
+
+/**
+ * @param type    a kind other than the one that is proposed
+ * @returns null where the machine is to be mended first, and no kind was chosen all the same
+ */
+export function pickedFrom(
+  { shapers, proposal }: Proposed,
+  type: Shaper | null,
+  machine = Infinity,
+): Picked | null {
+  if (proposal.answer === 'mend' && !type) return null;
+  const chosen = shapers.find((one) => one.type === (type ?? proposal.type));
+  if (!chosen) return { shaping: null, acceleration: proposal.acceleration };
+  const { hz, damping, acceleration } = chosen;
+  return {
+    shaping: { type: chosen.type, hz, damping },
+    acceleration: Math.min(machine, acceleration),
+  };
+}
+
+/** Between which 8 of 10 such records put the main peak, Hz; null where too little was drawn. */
+export function peakRange({ peaks, drawn }: KeptShake): [number, number] | null {
+  const main = peaks.find(({ of }) => of === 'axis');
+  return main && drawn.length >= FEWEST_DRAWN ? rangeNear(drawn, main.hz, 'hz') : null;
 }
 
 /** What is proposed for one axis, or for both at once on a machine that knows one shaper only. */

@@ -44,6 +44,8 @@ export const echoOf = (ringing: Ringing, train: Train | null, acceleration: numb
 export type Option = {
   type: Shaper;
   hz: number;
+  /** Ratio that it is made for. */
+  damping: number;
   /** Largest acceleration at which neither is seen, mm/s². */
   acceleration: number;
   /** At that acceleration, or at the one that was asked for, mm. */
@@ -79,6 +81,7 @@ export function optionsFor(
       return {
         type,
         hz: tidy(best.hz),
+        damping,
         acceleration: Math.floor(best.acceleration),
         echo: Math.max(...ringings.map((one) => echoOf(one, train, at))),
         rounding: rounding(train, at),
@@ -162,7 +165,7 @@ export function proposalOf(
     answer: 'shaper',
     type: best.type,
     hz: best.hz,
-    damping: dampingOf(ringings),
+    damping: best.damping,
     acceleration: Math.min(machine, best.acceleration),
     plain,
     why: `It allows ${best.acceleration} mm/s²; without a shaper it is ${plain}.`,
@@ -172,6 +175,26 @@ export function proposalOf(
 /** A second peak that is strong and far from the first. */
 export const looseOf = (first: Peak, second: Peak): boolean =>
   second.share > 0.15 && Math.abs(Math.log(second.hz / first.hz)) > Math.log(1.4);
+
+/** Fewer draws tell no range. */
+export const FEWEST_DRAWN = 8;
+
+/** Between which 8 of 10 draws have what rings nearest to a frequency, Hz. */
+export function rangeNear(
+  drawn: readonly Ringing[],
+  near: number,
+  key: 'hz' | 'damping',
+): [number, number] {
+  const sorted = drawn
+    .map((ringing) =>
+      ringing.reduce((best, one) =>
+        Math.abs(one.hz - near) < Math.abs(best.hz - near) ? one : best,
+      ),
+    )
+    .map((one) => one[key])
+    .sort((a, b) => a - b);
+  return [tidy(quantile(sorted, 0.1)), tidy(quantile(sorted, 0.9))];
+}
 
 /**
  * Between which 8 of 10 records of such machines would put the acceleration of a proposal, mm/s².
@@ -185,7 +208,7 @@ export function rangeOf(
   machine = Infinity,
 ): [number, number] | null {
   const count = Math.min(...drawn.map((one) => one.length));
-  if (!(count >= 8)) return null;
+  if (!(count >= FEWEST_DRAWN)) return null;
   const shaper = type && hz !== null && damping !== null ? { type, hz, damping } : null;
   const allowed = Array.from({ length: count }, (_, i) =>
     Math.min(machine, ...drawn.map((one) => allowedBy(one[i]!, shaper, limits))),

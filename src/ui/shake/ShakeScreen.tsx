@@ -308,7 +308,7 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
       <Link href={href} className="inline-block min-h-6 underline">
         {other} axis
       </Link>{' '}
-      allows {safely(there)} mm/s²: the bench prints clean up to{' '}
+      allows {safely(there)} mm/s²: the with both saved, the bench prints clean up to{' '}
       <b>{safely(Math.min(here, there))}</b>.
     </p>
   );

@@ -1,7 +1,7 @@
 import type { LinkState } from '@/core/link-state';
 import type { Bench } from '@/core/bench/bench';
 import type { AxisName } from '@/core/bench/shaper';
-import type { KeptShake, Proposed } from '@/core/shake/kept';
+import type { KeptShake } from '@/core/shake/kept';
 import type { ShakeAxis } from '@/core/shake/marks';
 import type { Limits } from '@/core/shake/propose';
 import type { Shaper } from '@/core/dialect/shapers';
@@ -57,5 +57,3 @@ export type ShakeActs = {
   prove: (choice: Choice) => Promise<Answer>;
   putAway: (id: number, away: boolean) => Promise<Answer>;
 };
-
-export type { Proposed };

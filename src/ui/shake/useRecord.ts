@@ -19,6 +19,12 @@ export type Reading =
   | { phase: 'right'; name: string }
   | { phase: 'refused'; name: string; problems: Problem[] };
 
+const unread = (name: string, { message }: Error): Reading => ({
+  phase: 'refused',
+  name,
+  problems: [problem('record', `It could not be read (${message}).`, 'Drop it again.')],
+});
+
 type Keep = (name: string, found: KeptShake) => Promise<Problem[]>;
 
 /**
@@ -34,26 +40,22 @@ export function useRecord(axis: 'x' | 'y', fileOf: string, keep: Keep) {
   }, []);
   useEffect(() => stop, [stop]);
 
-  const ask = useCallback(
-    async (act: 'analyse' | 'check', record: File, asked: Asked) => {
-      stop();
-      const { signal } = (underway.current = new AbortController());
-      let running: Worker | null = null;
-      signal.addEventListener('abort', () => running?.terminate());
-      const told = await begunOnceMore((alive) => {
-        running?.terminate();
-        signal.throwIfAborted();
-        running = new Worker(new URL('../../workers/shake.worker.ts', import.meta.url), {
-          type: 'module',
-        });
-        const remote = Comlink.wrap<ShakeWorker>(running);
-        return orBroken(running, remote[act](record, asked, Comlink.proxy(alive)));
+  const ask = useCallback(async (act: 'analyse' | 'check', record: File, asked: Asked) => {
+    const { signal } = (underway.current ??= new AbortController());
+    let running: Worker | null = null;
+    signal.addEventListener('abort', () => running?.terminate());
+    const told = await begunOnceMore((alive) => {
+      running?.terminate();
+      signal.throwIfAborted();
+      running = new Worker(new URL('../../workers/shake.worker.ts', import.meta.url), {
+        type: 'module',
       });
-      stop();
-      return told;
-    },
-    [stop],
-  );
+      const remote = Comlink.wrap<ShakeWorker>(running);
+      return orBroken(running, remote[act](record, asked, Comlink.proxy(alive)));
+    });
+    underway.current = null;
+    return told;
+  }, []);
 
   const read = useCallback(
     async (record: File, given: Pick<Asked, 'rate' | 'unit'> = {}) => {
@@ -73,7 +75,9 @@ export function useRecord(axis: 'x' | 'y', fileOf: string, keep: Keep) {
         });
       setReading({ phase: 'reading', name });
       try {
-        const file = await fetch(fileOf);
+        stop();
+        const { signal } = (underway.current = new AbortController());
+        const file = await fetch(fileOf, { signal });
         const marks = file.ok ? marksIn(await file.text()) : null;
         const asked = { axis, ...given, ...(marks?.ok ? { marks: marks.value } : {}) };
         const { refused, found } = await ask('analyse', record, asked);
@@ -81,33 +85,29 @@ export function useRecord(axis: 'x' | 'y', fileOf: string, keep: Keep) {
         setReading(problems.length > 0 ? { phase: 'refused', name, problems } : { phase: 'none' });
       } catch (error) {
         if ((error as Error).name === 'AbortError') return;
-        setReading({
-          phase: 'refused',
-          name,
-          problems: [
-            problem(
-              'record',
-              `It could not be read (${(error as Error).message}).`,
-              'Drop it again.',
-            ),
-          ],
-        });
+        setReading(unread(name, error as Error));
       }
     },
-    [ask, axis, fileOf, keep],
+    [ask, axis, fileOf, keep, stop],
   );
 
   const check = useCallback(
     async (record: File) => {
-      setReading({ phase: 'reading', name: record.name });
-      const { refused } = await ask('check', record, {});
-      setReading(
-        refused.length > 0
-          ? { phase: 'refused', name: record.name, problems: refused }
-          : { phase: 'right', name: record.name },
-      );
+      const { name } = record;
+      stop();
+      setReading({ phase: 'reading', name });
+      try {
+        const { refused } = await ask('check', record, {});
+        setReading(
+          refused.length > 0
+            ? { phase: 'refused', name, problems: refused }
+            : { phase: 'right', name },
+        );
+      } catch (error) {
+        setReading(unread(name, error as Error));
+      }
     },
-    [ask],
+    [ask, stop],
   );
 
   return {

@@ -10,6 +10,7 @@ import {
   shapingIn,
   type AxisName,
 } from '@/core/bench/shaper';
+import { slowestAxis } from '@/core/ladders/acceleration/kind';
 import { short } from '@/core/numbers';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
 import { READY } from '@/understudy/understudies';
@@ -90,7 +91,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
           chosen: shakes.some((row) => row.id === wanted) ? wanted : (shakes[0]?.id ?? null),
           shared: shaperWay(dialect) === 'both',
           kinds: { x: kindsTaken(dialect, 'x'), y: kindsTaken(dialect, 'y') },
-          most: Math.min(machine.limits.acceleration.x, machine.limits.acceleration.y),
+          most: slowestAxis(bench),
           echoes: echoesOf(id, axis),
           ready: READY.map(({ name, seed }) => ({ name, seed })),
           faults: Object.entries(SENSOR_FAULTS).map(([name, says]) => ({ name, says })),
