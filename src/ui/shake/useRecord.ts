@@ -40,22 +40,26 @@ export function useRecord(axis: 'x' | 'y', fileOf: string, keep: Keep) {
   }, []);
   useEffect(() => stop, [stop]);
 
-  const ask = useCallback(async (act: 'analyse' | 'check', record: File, asked: Asked) => {
-    const { signal } = (underway.current ??= new AbortController());
-    let running: Worker | null = null;
-    signal.addEventListener('abort', () => running?.terminate());
-    const told = await begunOnceMore((alive) => {
-      running?.terminate();
-      signal.throwIfAborted();
-      running = new Worker(new URL('../../workers/shake.worker.ts', import.meta.url), {
-        type: 'module',
+  const ask = useCallback(
+    async (act: 'analyse' | 'check', record: File, asked: Asked) => {
+      const { signal } = (underway.current ??= new AbortController());
+      let running: Worker | null = null;
+      signal.addEventListener('abort', () => running?.terminate());
+      const told = await begunOnceMore((alive) => {
+        running?.terminate();
+        signal.throwIfAborted();
+        running = new Worker(new URL('../../workers/shake.worker.ts', import.meta.url), {
+          type: 'module',
+        });
+        const remote = Comlink.wrap<ShakeWorker>(running);
+        return orBroken(running, remote[act](record, asked, Comlink.proxy(alive)));
       });
-      const remote = Comlink.wrap<ShakeWorker>(running);
-      return orBroken(running, remote[act](record, asked, Comlink.proxy(alive)));
-    });
-    underway.current = null;
-    return told;
-  }, []);
+      // Its worker has done what it was for.
+      stop();
+      return told;
+    },
+    [stop],
+  );
 
   const read = useCallback(
     async (record: File, given: Pick<Asked, 'rate' | 'unit'> = {}) => {
