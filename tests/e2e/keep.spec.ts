@@ -355,7 +355,7 @@ test('an unscored or simulated copy hides no finding, and a print comes back fro
   await page.getByRole('link', { name: 'Score', exact: true }).click();
   await page.getByText('more readings').click();
   await page.getByRole('link', { name: 'print 1, reading 1' }).click();
-  await page.getByRole('button', { name: 'Archive this print' }).click();
+  await page.getByRole('button', { name: 'Archive print 1', exact: true }).click();
   await expect(page.getByText('print 1 is in the archive.')).toBeVisible();
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByRole('heading', { name: 'No finding yet' })).toBeVisible();

@@ -22,7 +22,7 @@ test('several readings are pooled, and one can be left out and brought back', as
 
   await page.getByRole('link', { name: 'Score', exact: true }).click();
   await page.getByText('more readings').click();
-  await page.getByRole('button', { name: 'Archive this reading' }).click();
+  await page.getByRole('button', { name: 'Archive print 1, reading 2' }).click();
   await expect(page.getByText('print 1, reading 2 is in the archive.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.getByText('print 1, reading 2 · more readings (2)')).toBeVisible();

@@ -1,7 +1,9 @@
 import { expect, test } from '@playwright/test';
 import Database from 'better-sqlite3';
 import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { newBench, newLadder, printIt } from './people';
@@ -27,15 +29,18 @@ function start(
   });
 }
 
-test('a busy port gets the next free one, and says so', async ({ baseURL }) => {
+test('a busy port gets the next free one, and says so', async () => {
   const data = mkdtempSync(join(tmpdir(), 'ash-port-'));
-  const { port } = new URL(baseURL!);
-  const { said, stop } = await start({ ASH_DATA: data, PORT: port });
-  const next = Number(port) + 1;
-  expect(said).toContain(`Port ${port} is busy; taking ${next}.`);
-  const answer = await fetch(`http://127.0.0.1:${next}/`);
+  // Somebody else's port, far from those that other tests are served on.
+  const port = 4791;
+  const other = createServer().listen(port, '127.0.0.1');
+  await once(other, 'listening');
+  const { said, stop } = await start({ ASH_DATA: data, PORT: String(port) });
+  expect(said).toContain(`Port ${port} is busy; taking ${port + 1}.`);
+  const answer = await fetch(`http://127.0.0.1:${port + 1}/`);
   expect(await answer.text()).toContain('Set up a bench');
   stop();
+  other.close();
   rmSync(data, { recursive: true, force: true });
 });
 

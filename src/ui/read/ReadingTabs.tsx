@@ -64,14 +64,15 @@ export function ReadingTabs({
             className="btn btn-ghost btn-sm font-normal"
             act={away('reading', chosen, label)}
           >
-            Archive this reading
+            Archive {label}
           </ActButton>
           <ActButton
             needs="change"
             className="btn btn-ghost btn-sm font-normal"
             act={away('print', print.id, print.label)}
           >
-            Archive this print
+            {/* Named: on the way to another print, a press still means the one that is shown. */}
+            Archive {print.label}
           </ActButton>
           {gone && (
             <UndoNote
