@@ -24,6 +24,7 @@ const HOUSE = [
   'view',
   'graft',
   'shake',
+  'loupe',
 ];
 /** What only types can tell: promises that nobody waits for, and values that nobody knows the type of. */
 const TYPED = Object.fromEntries(

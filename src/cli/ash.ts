@@ -8,6 +8,7 @@ import { addFind } from './find';
 import { addGraft, addSections, addUngraft } from './graft';
 import { addPut, addSend, addSettings } from './link';
 import { addLoop } from './loop';
+import { addLoupe } from './loupe';
 import { addMake } from './make';
 import { addShake } from './shake';
 import { addShakeFile } from './shake-file';
@@ -36,6 +37,7 @@ for (const add of [
   addSend,
   addShakeFile,
   addShake,
+  addLoupe,
 ])
   add(program);
 

@@ -46,7 +46,7 @@ type Given = {
 const FAULTS = Object.fromEntries(
   (Object.keys(SENSOR_FAULTS) as SensorFault[]).map((fault) => [fault, fault]),
 );
-const VIEWS: Record<string, View> = { front: 'front', top: 'top' };
+const VIEWS: Record<string, View> = { front: 'front', back: 'back', top: 'top' };
 
 export function addPrint(program: Command): void {
   program
@@ -59,7 +59,7 @@ export function addPrint(program: Command): void {
     .option('--seed <n>', 'which machine: the seed of what is hidden in it', '1')
     .option('--out <file>', 'where the result goes, as JSON; standard output without it')
     .option('--picture <file>', 'where a PNG of the print goes')
-    .option('--view <side>', 'front or top', 'front')
+    .option('--view <side>', 'front, back or top', 'front')
     .option('--colour <name>', `filament: ${Object.keys(FILAMENT_COLOURS).join(', ')}`, 'moss')
     .option('--record <file>', 'where the record of an accelerometer goes while a shake file runs')
     .option('--fault <name>', `what is wrong with it: ${Object.keys(SENSOR_FAULTS).join(', ')}`)
@@ -97,7 +97,7 @@ export function addPrint(program: Command): void {
       const rungs = plan?.ok ? plan.value.rungs : [];
       const places = plan?.ok ? placesOf(plan.value) : [];
       const { scores } = scored(printed, places, CRITERION_NAMES, seed);
-      const box = printBox(trace, view === 'front' ? 0.5 : 0);
+      const box = printBox(trace, view === 'top' ? 0 : 0.5);
       const tall = box ? printed.samples.z.reduce((top, z) => Math.max(top, z), 0) : 1;
       const result = {
         simulated: true,
@@ -116,7 +116,7 @@ export function addPrint(program: Command): void {
       };
       if (given.picture && box) {
         const frame =
-          view === 'front'
+          view !== 'top'
             ? { left: box.minX - 1, right: box.maxX + 1, bottom: 0, top: tall + 0.5 }
             : { left: box.minX - 1, right: box.maxX + 1, bottom: box.minY - 1, top: box.maxY + 1 };
         const { rgba, width, height } = drawPrint(printed, {

@@ -88,9 +88,10 @@ export function mean(values: readonly number[]): number {
  * @param share 0..1
  * @throws RangeError on an empty list
  */
-export function quantile(values: readonly number[], share: number): number {
+export function quantile(values: ArrayLike<number>, share: number): number {
   if (values.length === 0) throw new RangeError('quantile of an empty list');
-  const sorted = [...values].sort((a, b) => a - b);
+  // Numbers in a row sort by themselves, much faster than by a comparison.
+  const sorted = Float64Array.from(values).sort();
   const at = clamp(share, 0, 1) * (sorted.length - 1);
   const low = Math.floor(at);
   const high = Math.min(low + 1, sorted.length - 1);

@@ -1,11 +1,11 @@
 /**
- * A picture of the print as it lies, from the front for towers and from above for flat patterns. Light comes from
+ * A picture of the print as it lies, from the front or the back for towers and from above for flat patterns. Light comes from
  * the side, so that layers, bulges, ringing, sagging strands, threads and shine can be told apart by eye.
  */
 
 import type { Printed } from './print';
 
-export type View = 'front' | 'top';
+export type View = 'front' | 'back' | 'top';
 
 export type PrintPicture = {
   view: View;
@@ -92,6 +92,8 @@ class Canvas {
 }
 
 export function drawPrint(printed: Printed, options: PictureOptions): PrintPicture {
+  if (options.view === 'back')
+    return { ...drawPrint(turned(printed), seenTurned(options)), view: 'back' };
   const { view, frame, pxPerMm = PX_PER_MM } = options;
   const canvas = new Canvas(frame, pxPerMm);
   const splat = view === 'front' ? splatFront : splatTop;
@@ -102,6 +104,21 @@ export function drawPrint(printed: Printed, options: PictureOptions): PrintPictu
   const { width, height, px } = canvas;
   return { view, width, height, pxPerMm: px, left: frame.left, bottom: frame.bottom, rgba };
 }
+
+/** The print turned half round, so that its back is in front. */
+function turned({ samples, threads, ...rest }: Printed): Printed {
+  const away = (all: Float32Array) => all.map((value) => -value);
+  const opposite = ({ x, y }: { x: number; y: number }) => ({ x: -x, y: -y });
+  return {
+    ...rest,
+    samples: { ...samples, x: away(samples.x), y: away(samples.y) },
+    threads: threads.map((one) => ({ ...one, from: opposite(one.from), to: opposite(one.to) })),
+  };
+}
+const seenTurned = (options: PictureOptions): PictureOptions => {
+  const { left, right } = options.frame;
+  return { ...options, view: 'front', frame: { ...options.frame, left: -right, right: -left } };
+};
 
 /** The sample before, when it belongs to the same stroke: what lies between is drawn as one piece. */
 const beforeOf = ({ samples }: Printed, n: number): number =>
@@ -197,7 +214,10 @@ const EDGE = 1.2;
 /** Steeper slopes look no steeper: layer lines must not drown what is between them. */
 const STEEP = 0.9;
 /** Where light comes from, and how much of it is everywhere; from above it grazes, so that single strokes stand out. */
-const LIGHTS: Record<View, { from: [number, number, number]; ambient: number; direct: number }> = {
+const LIGHTS: Record<
+  'front' | 'top',
+  { from: [number, number, number]; ambient: number; direct: number }
+> = {
   front: { from: normalized([-0.62, 0.55, 0.56]), ambient: 0.42, direct: 0.72 },
   top: { from: normalized([-0.72, 0.52, 0.42]), ambient: 0.4, direct: 0.95 },
 };
@@ -212,7 +232,7 @@ function normalized([x, y, z]: [number, number, number]): [number, number, numbe
 function shade(canvas: Canvas, options: PictureOptions): Uint8ClampedArray<ArrayBuffer> {
   const { width, height, px, depth, shine, dark } = canvas;
   const { view, filament = FILAMENT_COLOURS.moss! } = options;
-  const { from: sun, ambient, direct } = LIGHTS[view];
+  const { from: sun, ambient, direct } = LIGHTS[view === 'top' ? 'top' : 'front'];
   const back = groundFor(filament);
   const rgba = new Uint8ClampedArray(width * height * 4);
   const reach = view === 'top' ? Math.round(SHADOW.length * px) : 0;

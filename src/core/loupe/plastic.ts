@@ -1,0 +1,143 @@
+/** Plastic told from the ground that it lies before, under light that is not even. */
+
+import { quantile } from '../numbers';
+import type { Flat } from './straighten';
+import { columnOf, rowOf } from './straighten';
+import type { Box } from '../bench/bed';
+
+/** Plastic and ground that differ by less than this share of the ground's light are not told apart. */
+const LEAST_CONTRAST = 0.12;
+/** Pixels beside the print that are looked at, and inside. */
+const SAMPLES = 4000;
+/** The outline itself is left out, mm. */
+const RIM = 0.5;
+
+type Rgb = [number, number, number];
+type Plane = [number, number, number];
+
+export type Told = {
+  /** 0 on the ground, 1 on plastic, between them on the outline; a pixel each. */
+  plastic: Float32Array;
+  /** Colour of plastic and of the ground, 0..255. */
+  colour: Rgb;
+  ground: Rgb;
+  contrast: number;
+};
+
+/**
+ * Every pixel as a share between ground and plastic. The ground's light is a plane for each colour, seen beside the
+ * print; plastic is a constant share of it.
+ *
+ * @returns null where print and ground have nearly the same colour
+ */
+export function plasticOf(flat: Flat, box: Box): Told | null {
+  const { width, height, rgb } = flat;
+  const beside: { x: number; y: number; at: number }[] = [];
+  const inside: { x: number; y: number; at: number }[] = [];
+  const [left, right] = [columnOf(flat, box.minX), columnOf(flat, box.maxX)];
+  const [top, bottom] = [rowOf(flat, box.maxY), rowOf(flat, box.minY)];
+  const rim = RIM * flat.pxPerMm;
+  const step = Math.max(1, Math.floor(Math.sqrt((width * height) / (SAMPLES * 4))));
+  for (let row = 0; row < height; row += step)
+    for (let column = 0; column < width; column += step) {
+      const one = {
+        x: column / width - 0.5,
+        y: row / height - 0.5,
+        at: (row * width + column) * 3,
+      };
+      const out = Math.max(left - column, column - right, top - row, row - bottom);
+      if (out > rim) beside.push(one);
+      else if (out < -rim) inside.push(one);
+    }
+  if (beside.length < 50 || inside.length < 50) return null;
+  const planes = [0, 1, 2].map((part) => planeThrough(beside, rgb, part)) as [Plane, Plane, Plane];
+  const groundAt = (part: number, x: number, y: number) => {
+    const [a, b, c] = planes[part]!;
+    return Math.max(8, a + b * x + c * y);
+  };
+  const shares = inside.map(
+    ({ x, y, at }) => [0, 1, 2].map((part) => rgb[at + part]! / groundAt(part, x, y) - 1) as Rgb,
+  );
+  const far = shares.map((share) => Math.hypot(...share));
+  const most = quantile(far, 0.9);
+  const plain = shares.filter((_, i) => far[i]! > most / 2);
+  const w = [0, 1, 2].map((part) =>
+    quantile(
+      plain.map((one) => one[part]!),
+      0.5,
+    ),
+  ) as Rgb;
+  const square = w[0] ** 2 + w[1] ** 2 + w[2] ** 2;
+  const contrast = Math.sqrt(square);
+  if (contrast < LEAST_CONTRAST) return null;
+  const plastic = new Float32Array(width * height);
+  const [sr, sg, sb] = planes.map((plane) => plane[1] / width) as Rgb;
+  const [wr, wg, wb] = w.map((share) => share / square) as Rgb;
+  for (let row = 0, i = 0; row < height; row++) {
+    const y = row / height - 0.5;
+    let [r, g, b] = planes.map(([at, along, up]) => at - along / 2 + up * y) as Rgb;
+    for (let column = 0; column < width; column++, i++) {
+      const at = i * 3;
+      plastic[i] =
+        wr * (rgb[at]! / (r < 8 ? 8 : r) - 1) +
+        wg * (rgb[at + 1]! / (g < 8 ? 8 : g) - 1) +
+        wb * (rgb[at + 2]! / (b < 8 ? 8 : b) - 1);
+      r += sr;
+      g += sg;
+      b += sb;
+    }
+  }
+  const ground = [0, 1, 2].map((part) => groundAt(part, 0, 0)) as Rgb;
+  const colour = ground.map((value, part) => value * (1 + w[part]!)) as Rgb;
+  return { plastic, colour, ground, contrast };
+}
+
+/** A plane through one colour of pixels, what does not fit left out: something else may lie beside the print. */
+function planeThrough(
+  pixels: readonly { x: number; y: number; at: number }[],
+  rgb: Uint8Array,
+  part: number,
+): Plane {
+  const middle = quantile(
+    pixels.map(({ at }) => rgb[at + part]!),
+    0.5,
+  );
+  let plane: Plane = [middle, 0, 0];
+  let kept = pixels;
+  for (const within of [60, 30, 20]) {
+    const off = ({ x, y, at }: (typeof pixels)[number]) =>
+      Math.abs(rgb[at + part]! - plane[0] - plane[1] * x - plane[2] * y);
+    kept = pixels.filter((one) => off(one) < within);
+    if (kept.length < pixels.length / 5) return plane;
+    plane = leastSquares(kept, rgb, part) ?? plane;
+  }
+  return plane;
+}
+
+function leastSquares(
+  pixels: readonly { x: number; y: number; at: number }[],
+  rgb: Uint8Array,
+  part: number,
+): Plane | null {
+  const n = pixels.length;
+  let [sx, sy, sv, sxx, sxy, syy, sxv, syv] = [0, 0, 0, 0, 0, 0, 0, 0];
+  for (const { x, y, at } of pixels) {
+    const v = rgb[at + part]!;
+    sx += x;
+    sy += y;
+    sv += v;
+    sxx += x * x;
+    sxy += x * y;
+    syy += y * y;
+    sxv += x * v;
+    syv += y * v;
+  }
+  const [mx, my, mv] = [sx / n, sy / n, sv / n];
+  const [xx, xy, yy] = [sxx / n - mx * mx, sxy / n - mx * my, syy / n - my * my];
+  const [xv, yv] = [sxv / n - mx * mv, syv / n - my * mv];
+  const det = xx * yy - xy * xy;
+  if (!(Math.abs(det) > 1e-9)) return null;
+  const b = (xv * yy - yv * xy) / det;
+  const c = (yv * xx - xv * xy) / det;
+  return [mv - b * mx - c * my, b, c];
+}
