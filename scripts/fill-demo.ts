@@ -8,6 +8,12 @@ import { placesOf } from '../src/rehearsal/places';
 import type { Setting } from '../src/core/bench/settings';
 import { analyse } from '../src/core/shake/analyse';
 import { keptOf } from '../src/core/shake/kept';
+import { drawnCorners } from '../src/core/loupe/expected';
+import { keptLook } from '../src/core/loupe/kept';
+import { lookAt } from '../src/core/loupe/loupe';
+import type { Plan } from '../src/core/plan/plan';
+import { jpegOf, pixelsOf } from '../src/photo/decode';
+import { looks } from '../src/store/looks';
 import { makeShakeFile } from '../src/core/shake/shake-file';
 import { recordOf } from '../src/understudy/accelerometer';
 import { scored } from '../src/understudy/eye';
@@ -41,6 +47,9 @@ const db = opened.value;
 
 const NOW = Date.now();
 const ago = (days: number): string => new Date(NOW - days * 86_400_000).toISOString();
+
+/** Simulated prints whose picture is measured once all is filled in. */
+const drawnPrints: { print: number; plan: Plan; at: string }[] = [];
 
 db.transaction(() => {
   const machineIds = Object.values(MACHINES).map((machine) => machines(db).add(machine));
@@ -134,6 +143,14 @@ db.transaction(() => {
   tryOut(fast, 'proof', READY[0]!, 'brine', 0.1, { beforeNozzle: 268, seed: 3 });
   places(db).set('bench', String(main));
 })();
+// Their drawn pictures go through the loupe.
+for (const { print, plan, at } of drawnPrints) {
+  const photo = await pixelsOf(prints(db).picture(print)!);
+  if (!photo.ok) throw new Error(JSON.stringify(photo.problems));
+  const looked = lookAt(photo.value, plan, { corners: drawnCorners(plan, photo.value) });
+  const strip = looked.flat && (await jpegOf(looked.flat, 82));
+  looks(db).put({ printId: print, photoId: null, found: keptLook(looked), strip, takenAt: at });
+}
 // A lantern post that Ines sliced herself, to make a ladder of.
 await kept(db).keep(benches(db).first()!, 'lantern-post.gcode', Buffer.from(lanternPost()), ago(2));
 db.close();
@@ -199,6 +216,7 @@ function tryOut(
   const png = new PNG({ width, height });
   png.data = Buffer.from(rgba.buffer);
   prints(db).setPicture(print, PNG.sync.write(png));
+  if (kindId === 'temperature') drawnPrints.push({ print, plan, at: ago(days) });
   const look = readings(db).start(print, 'the understudy’s eye', ago(days));
   // Of a map the best figure of each cell is tapped, and nothing is scored.
   const names = kind.rule.kind === 'map' ? [] : kind.criteria.map((one) => one.name);

@@ -85,7 +85,7 @@ const VIEWS = [
   ['proof-finding', '/ladder/7/finding', WIDE, 'ash', settled],
   ['measure', '/ladder/5/read', WIDE, 'workshop', settled],
   ['shake', '/bench/2/shake', WIDE, 'ash', settled],
-  ['sheet', '/ladder/1/sheet', WIDE],
+  ['loupe', '/ladder/2/loupe', WIDE, 'ash', threadsShown],
   ['wire', '/bench/1/machine', WIDE, 'ash', differing],
   // On the machine that is linked by now.
   ['printing', '/ladder/1/print', WIDE, 'ash', printing],
@@ -97,6 +97,11 @@ async function drawn(page) {
 }
 async function settled(page) {
   await page.waitForTimeout(700);
+}
+/** The measure that differs most from rung to rung. */
+async function threadsShown(page) {
+  await page.getByRole('list', { name: 'Measures' }).getByText('Threads').click();
+  await settled(page);
 }
 async function withCode(page) {
   await page.getByRole('button', { name: 'Show a code' }).click();

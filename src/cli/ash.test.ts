@@ -149,7 +149,7 @@ test('the whole loop runs on a hidden machine and tells truth, finding and plast
 
 test.each([
   [['print', 't.gcode', '--seed', '-1'], 2, 'is no seed'],
-  [['print', 't.gcode', '--view', 'under'], 2, 'Choose one of: front, top'],
+  [['print', 't.gcode', '--view', 'under'], 2, 'Choose one of: front, back, top'],
   [['print', 't.gcode', '--machine', 'swan'], 2, 'There is no "swan"'],
   [['loop', 'temperature', '--machine', 'toString'], 2, 'There is no "toString"'],
   [['loop', 'temperature', '--seeds', '9..1'], 2, 'is no range'],
@@ -289,3 +289,79 @@ test('a shake file is made, runs on the understudy, and its record is laid on it
   expect(make('--at', '1').status).toBe(2);
   expect(ash('shake', 'y.csv', '--file', 'b.json').status).toBe(2);
 }, 120_000);
+
+describe('loupe', () => {
+  type Told = {
+    ok: boolean;
+    problems: { where: string }[];
+    pxPerMm: number | null;
+    measures: {
+      name: string;
+      rung: number;
+      value: number | null;
+      spread: number | null;
+      unit: string;
+      told: boolean;
+    }[];
+  };
+  const look = (...args: string[]) => {
+    const { status, stdout, stderr } = ash('loupe', ...args, '--json');
+    return { status, stderr, told: (status === 2 ? null : JSON.parse(stdout)) as Told };
+  };
+  let corners = '';
+  beforeAll(() => {
+    ash('print', 't.gcode', '--picture', 'front.png', '--out', 'printed.json');
+    const { width, height } = PNG.sync.read(readFileSync(file('front.png')));
+    const right = width - 20;
+    corners = `20,${height},${right},${height},${right},10,20,10`;
+  }, 60_000);
+
+  test('tells what was asked for of every rung of a simulated print', () => {
+    const { status, told } = look(
+      'front.png',
+      '--plan',
+      't.json',
+      '--corners',
+      corners,
+      '--measure',
+      'layer-pitch',
+    );
+    expect(status).toBe(0);
+    expect(told.ok).toBe(true);
+    expect(told.pxPerMm).toBeCloseTo(20, 0);
+    expect(told.measures.map(({ rung }) => rung)).toEqual([0, 1, 2, 3, 4]);
+    for (const one of told.measures) {
+      expect(one).toMatchObject({ name: 'layer-pitch', unit: 'mm', told: true });
+      expect(Math.abs(one.value! - 0.2)).toBeLessThan(0.004);
+      expect(one.spread!).toBeGreaterThan(0);
+    }
+  });
+
+  test('says from where a measure is taken, and ends with 1 where nothing is told', () => {
+    const { status, told } = look(
+      'front.png',
+      '--plan',
+      't.json',
+      '--measure',
+      'line-up',
+      '--corners',
+      corners,
+    );
+    expect(status).toBe(1);
+    expect(told.ok).toBe(false);
+    expect(told.measures.every((one) => !one.told && one.value === null)).toBe(true);
+  });
+
+  test.each([
+    [['front.png', '--plan', 't.json', '--corners', '1,2,3'], /not eight numbers/],
+    [['front.png', '--plan', 't.json', '--view', 'left'], /"left" is unknown/],
+    [['front.png', '--plan', 't.json', '--measure', 'beauty'], /"beauty" is unknown/],
+    [['t.json', '--plan', 't.json'], /no picture that can be read/],
+    [['front.png', '--plan', 'front.png'], /plan/],
+    [['none.jpg', '--plan', 't.json'], /cannot be read/],
+  ])('refuses %j with words', (args, words) => {
+    const { status, stderr } = look(...args);
+    expect(status).toBe(2);
+    expect(stderr).toMatch(words);
+  });
+});

@@ -1,12 +1,13 @@
 import type { Command } from 'commander';
-import sharp from 'sharp';
-import { lookAt, type Looked } from '../core/loupe/loupe';
+import { inWords } from '../core/loupe/headline';
+import { keptLook, SIDES, type KeptLook } from '../core/loupe/kept';
+import { lookAt } from '../core/loupe/loupe';
 import { MEASURE_NAMES, MEASURES, type MeasureName } from '../core/loupe/measures';
-import type { Corners, Pixels } from '../core/loupe/pixels';
-import type { Side } from '../core/loupe/sight';
+import type { Corners } from '../core/loupe/pixels';
 import { short } from '../core/numbers';
 import { parsePlan } from '../core/plan/plan';
 import { fail, ok, problem, problemLine, type Result } from '../core/result';
+import { pixelsOf } from '../photo/decode';
 import { FINDINGS, giveUp, must, print, readBytesOf } from './io';
 
 type Given = {
@@ -16,8 +17,6 @@ type Given = {
   measure?: string;
   json?: true;
 };
-
-const SIDES: readonly Side[] = ['front', 'back', 'top'];
 
 /** `ash loupe photo.jpg --plan plan.json --corners … --json` */
 export function addLoupe(program: Command): void {
@@ -41,43 +40,18 @@ export function addLoupe(program: Command): void {
         given.measure === undefined
           ? undefined
           : [oneOf<MeasureName>('--measure', MEASURE_NAMES, given.measure)];
-      const photo = must(await pixelsOf(path));
-      const looked = lookAt(photo, plan, {
+      const photo = must(await pixelsOf(must(readBytesOf(path)), path));
+      const found = lookAt(photo, plan, {
         ...(corners ? { corners } : {}),
         ...(side ? { side } : {}),
         ...(only ? { measures: only } : {}),
       });
+      const looked = keptLook(found);
       const told = looked.measures.some((one) => one.told);
       if (given.json) print(JSON.stringify(asJson(looked), null, 2));
       else tell(looked);
       if (!told) process.exitCode = FINDINGS;
     });
-}
-
-const MOST_PIXELS = 120_000_000;
-
-/** Pixels of a picture, upright. */
-async function pixelsOf(path: string): Promise<Result<Pixels>> {
-  const bytes = must(readBytesOf(path));
-  try {
-    const { data, info } = await sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
-      .rotate()
-      .flatten({ background: '#ffffff' })
-      .toColourspace('srgb')
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    if (info.channels !== 3)
-      return fail(problem(path, `It has ${info.channels} colours a pixel.`, 'Save it as JPEG.'));
-    return ok({ width: info.width, height: info.height, rgb: data });
-  } catch (error) {
-    return fail(
-      problem(
-        path,
-        `It is no picture that can be read (${(error as Error).message.split('\n')[0]!}).`,
-        'Take a JPEG, PNG or WebP.',
-      ),
-    );
-  }
 }
 
 function cornersOf(text: string): Result<Corners> {
@@ -99,42 +73,24 @@ function oneOf<T extends string>(name: string, all: readonly T[], text: string):
   return found ?? giveUp([problem(name, `"${text}" is unknown.`, `Give ${all.join(', ')}.`)]);
 }
 
-const rounded = (value: number): number | null =>
-  Number.isFinite(value) ? Number(value.toPrecision(6)) : null;
-
-function asJson({ problems, pxPerMm, side, corners, found, lens, measures }: Looked) {
+function asJson({ side, corners, measures, flat: _, ...rest }: KeptLook) {
+  const flatly = (all: readonly { x: number; y: number }[]) => all.flatMap(({ x, y }) => [x, y]);
   return {
     ok: measures.some((one) => one.told),
-    problems,
-    pxPerMm: pxPerMm === null ? null : rounded(pxPerMm),
+    ...rest,
     view: side,
-    corners: corners?.flatMap(({ x, y }) => [rounded(x), rounded(y)]) ?? null,
-    found,
-    bulge: lens?.k ?? null,
-    measures: measures.map(({ name, rung, axis, value, spread, unit, told, why, also, seen }) => ({
-      name,
-      rung,
-      ...(axis ? { axis } : {}),
-      value: told ? rounded(value) : null,
-      spread: told ? rounded(spread) : null,
-      unit,
-      told,
-      ...(why ? { why } : {}),
-      ...(also
-        ? { also: Object.fromEntries(Object.entries(also).map(([k, v]) => [k, rounded(v)])) }
-        : {}),
-      at: seen.flatMap(({ x, y }) => [rounded(x), rounded(y)]),
-    })),
+    corners: corners && flatly(corners),
+    measures: measures.map((one) => ({ ...one, at: flatly(one.at) })),
   };
 }
 
-function tell({ problems, pxPerMm, measures }: Looked): void {
+function tell({ problems, pxPerMm, measures }: KeptLook): void {
   for (const one of problems) print(problemLine(one));
   if (pxPerMm !== null) print(`${short(pxPerMm, 1)} pixels a millimetre`);
-  for (const { name, rung, axis, value, spread, unit, told, why } of measures)
+  for (const one of measures)
     print(
-      `${MEASURES[name].title}${axis ? ` in ${axis}` : ''}, rung ${rung + 1}: ${
-        told ? `${short(value, 4)} ± ${short(spread, 4)} ${unit}` : `can’t tell. ${why ?? ''}`
+      `${MEASURES[one.name].title}${one.axis ? ` in ${one.axis}` : ''}, rung ${one.rung + 1}: ${inWords(one)}${
+        one.told ? '' : `. ${one.why ?? ''}`
       }`,
     );
 }

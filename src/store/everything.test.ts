@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { gunzipSync, gzipSync } from 'node:zlib';
+import { KeptLook } from '../core/loupe/kept';
 import { Wish } from '../core/graft/recipe';
 import { good } from '../core/testing';
 import { backUp, backupDays, restore } from './backups';
@@ -17,11 +18,22 @@ import { own } from './own';
 import { wires } from './wires';
 import { photos } from './photos';
 import { places } from './places';
+import { looks } from './looks';
 import { readings } from './readings';
 import { furnish, PHOTO } from './testing/furnish';
 
 const MIGRATIONS = migrationsIn('src/store/migrations');
 const AT = '2026-11-02T08:00:00.000Z';
+const LOOK = KeptLook.parse({
+  side: 'top',
+  corners: null,
+  found: false,
+  pxPerMm: 12,
+  bulge: null,
+  problems: [],
+  measures: [],
+  flat: null,
+});
 const WISH = Wish.parse({ rows: [{ from: 1.4, set: { nozzle: 215 } }] });
 let folder: string;
 let db: Db;
@@ -40,6 +52,13 @@ async function fill(name = 'Heron'): Promise<void> {
   const { bench, print } = furnish(db, AT, name);
   prints(db).setPicture(print, Uint8Array.from([1, 2, 255, 0]));
   photos(db).add(print, { ...PHOTO, uid: `${name}-1` });
+  looks(db).put({
+    printId: print,
+    photoId: photos(db).ofPrint(print)[0]!.id,
+    found: LOOK,
+    strip: Uint8Array.from([255, 216, 0]),
+    takenAt: AT,
+  });
   const reading = readings(db).start(print, 'Ines · ü', AT);
   readings(db).score(reading, { rung: 0, criterion: 'stringing', score: null }, AT);
   readings(db).measure(reading, 'wall', [0.45, 1 / 3], AT);

@@ -29,6 +29,7 @@ export const TABLES = [
   'photo',
   'print',
   'print_picture',
+  'look',
   'reading',
   'score_act',
   'measured',

@@ -18,4 +18,5 @@ export const {
   ruler,
   shakeFile,
   shaken,
+  loupe,
 } = await import('./server.ts');

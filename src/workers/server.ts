@@ -24,6 +24,9 @@ import { findValue, type Said } from '../core/reading/find-value';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
 import { analyse } from '../core/shake/analyse';
+import { keptLook, type KeptLook } from '../core/loupe/kept';
+import { lookAt, type Asked } from '../core/loupe/loupe';
+import { jpegOf, pixelsOf } from '../photo/decode';
 import { keptOf, type KeptShake } from '../core/shake/kept';
 import { marksIn, type ShakeAxis } from '../core/shake/marks';
 import type { ShakeAsked } from '../core/shake/asked';
@@ -213,4 +216,20 @@ export function shaken(task: {
     ...(marks.ok ? { marks: marks.value } : {}),
   });
   return found.refused.length > 0 ? fail(...found.refused) : ok(keptOf(found));
+}
+
+/** A straightened picture is kept as fine as a screen can use it. */
+const STRIP_QUALITY = 82;
+
+/** What is found on a picture of a print, and the picture straightened. */
+export async function loupe(task: {
+  bytes: Uint8Array;
+  plan: Plan;
+  asked: Asked;
+}): Promise<Result<{ found: KeptLook; strip: Uint8Array | null }>> {
+  const photo = await pixelsOf(task.bytes);
+  if (!photo.ok) return photo;
+  const looked = lookAt(photo.value, task.plan, task.asked);
+  const strip = looked.flat && (await jpegOf(looked.flat, STRIP_QUALITY));
+  return ok({ found: keptLook(looked), strip });
 }

@@ -13,6 +13,7 @@ import { files, ladders, prints } from '@/store/ladders';
 import { ledger } from '@/store/ledger';
 import { migrationsIn, openStore } from '@/store/open';
 import { own } from '@/store/own';
+import { looks } from '@/store/looks';
 import { photos } from '@/store/photos';
 import { places } from '@/store/places';
 import { readings } from '@/store/readings';
@@ -49,6 +50,7 @@ function makeStore() {
     readings: readings(db),
     ledger: ledger(db),
     photos: photos(db),
+    looks: looks(db),
     places: places(db),
     own: own(db),
     devices: devices(db),

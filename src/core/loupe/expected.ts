@@ -8,6 +8,7 @@ import { makeLadder } from '../ladders/make';
 import type { Plan } from '../plan/plan';
 import { frameAbove } from '../view/ladder-picture';
 import { Pairs } from './fitting';
+import type { Corners } from './pixels';
 import type { Side, Spot } from './sight';
 
 /** A rung's place as it is seen from a side, and the single boxes of a rung that has several. */
@@ -41,6 +42,23 @@ export function placesOf(plan: Plan, side: Side): Place[] {
     return { rung: index, box: place, own: [place] };
   });
 }
+
+/** Where the corners of the print's box lie in a picture that was drawn of it, whose edges are known. */
+export function drawnCorners(
+  plan: Plan,
+  { width, height }: { width: number; height: number },
+): Corners {
+  // From above the picture ends where the frame does; from the front it has air beside the strokes' middles.
+  const aside = plan.view === 'top' ? 0 : AIR_DRAWN - beadWidthOf(plan.bench.nozzle.diameter) / 2;
+  const inset = (width * aside) / (plan.width + 2 * aside);
+  return [
+    { x: inset, y: height },
+    { x: width - inset, y: height },
+    { x: width - inset, y: 0 },
+    { x: inset, y: 0 },
+  ];
+}
+const AIR_DRAWN = 1;
 
 /** Where plastic lies by the plan's own moves: 1 or 0 for every cell, row 0 the lowest. */
 export type Laid = { box: Box; cell: number; columns: number; rows: number; laid: Uint8Array };

@@ -1,6 +1,6 @@
 /**
  * Spacing of echoes after a corner, and how they die away: a swing that fades is fitted to the light along the face
- * (domain.md §3, §12). With the speed at which the face was laid it gives the frequency.
+ * (domain.md §4, §12). With the speed at which the face was laid it gives the frequency.
  */
 
 import { clamp } from '../numbers';

@@ -13,7 +13,16 @@ import { lightnessOf, type Corners, type Pixels } from './pixels';
 import { plasticOf } from './plastic';
 import { qualityOf } from './quality';
 import type { Side, Sight, Taken } from './sight';
-import { columnOf, finestScale, poseOf, rowOf, seenAt, straighten, type Pose } from './straighten';
+import {
+  columnOf,
+  finestScale,
+  poseOf,
+  rowOf,
+  seenAt,
+  straighten,
+  type Flat,
+  type Pose,
+} from './straighten';
 import { runsAlong } from './line-up';
 
 export type Measured = Taken & {
@@ -37,6 +46,8 @@ export type Looked = {
   lens: LensFit | null;
   pose: Pose | null;
   measures: Measured[];
+  /** The straightened picture. */
+  flat: Flat | null;
 };
 
 export type Asked = {
@@ -65,6 +76,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     lens: null,
     pose: null,
     measures: [],
+    flat: null,
   };
   const names = asked.measures ?? usualFor(plan, side);
   const unseen = (problems: Problem[], why: string): Looked => ({
@@ -131,6 +143,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     lens,
     pose,
     measures,
+    flat,
   };
 }
 

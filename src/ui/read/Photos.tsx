@@ -46,8 +46,7 @@ export function usePhotos({ printId, first, archive }: PrintPhotos) {
       .filter((uid) => !kept.has(uid))
       .map((uid) => ({ uid, id: null, reader: '' })),
   ];
-  const take = (files: FileList | null) => {
-    const all = [...(files ?? [])];
+  const keep = (all: readonly File[]) => {
     const bad = all.filter(({ size }) => size > LARGEST || size === 0);
     setUnfit(
       bad.map(({ name, size }) =>
@@ -58,7 +57,8 @@ export function usePhotos({ printId, first, archive }: PrintPhotos) {
     );
     for (const one of all) if (!bad.includes(one)) sendPicture(one);
   };
-  return { shown, take, problems: [...unfit, ...refused], archive };
+  const take = (files: FileList | null) => keep([...(files ?? [])]);
+  return { shown, take, keep, problems: [...unfit, ...refused], archive };
 }
 
 type Taken = ReturnType<typeof usePhotos>;

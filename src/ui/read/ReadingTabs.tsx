@@ -86,6 +86,12 @@ export function ReadingTabs({
           )}
         </div>
       </details>
+      <Link
+        href={`/ladder/${ladderId}/loupe?print=${print.id}`}
+        className="btn-quiet btn-sm max-lg:min-h-8"
+      >
+        Measure on a picture
+      </Link>
       {onPhone}
     </div>
   );

@@ -1,0 +1,93 @@
+import { redirect } from 'next/navigation';
+import { boxOf, drawnCorners } from '@/core/loupe/expected';
+import type { Side } from '@/core/loupe/sight';
+import { onSharedAxis } from '@/core/view/shared-axis';
+import { LoupeScreen, type LoupePicture } from '@/ui/loupe/LoupeScreen';
+import { archiveIt } from '../../../actions/archive';
+import { findCornersIn, measurePicture } from '../../../actions/loupe';
+import { LadderHeader } from '../../../server/ladder-header';
+import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
+import { store } from '../../../server/store';
+
+export const metadata = { title: 'Loupe' };
+
+type Props = {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ print?: string; photo?: string }>;
+};
+
+/** Numbers out of a picture of a print: straightened, measured, beside the rungs. */
+export default async function LoupePage({ params, searchParams }: Props) {
+  const view = ladderView((await params).id);
+  const { ladder } = view;
+  const copies = copiesOf(ladder.id);
+  const asked = await searchParams;
+  const at = copies.findIndex(({ print }) => print.id === idOf(String(asked.print ?? '')));
+  const number = at >= 0 ? at : copies.length - 1;
+  const copy = copies[number];
+  if (!copy) redirect(`/ladder/${ladder.id}/print`);
+  const { print, plan } = copy;
+  const { photos, prints, looks } = store();
+  const simulated = print.simulated ? prints.picture(print.id) : null;
+  const drawn = simulated ? sizeOfPng(simulated) : null;
+  const kept = photos.ofPrint(print.id);
+  const pictures: LoupePicture[] = [
+    ...(drawn
+      ? [
+          {
+            id: null,
+            src: `/prints/${print.id}/picture`,
+            whole: `/prints/${print.id}/picture`,
+            ...drawn,
+            corners: drawnCorners(plan, drawn),
+          },
+        ]
+      : []),
+    ...kept.map(({ id, width, height }) => ({
+      id,
+      src: `/photos/${id}`,
+      whole: `/photos/${id}?whole`,
+      width,
+      height,
+    })),
+  ];
+  const wanted = idOf(String(asked.photo ?? ''));
+  const chosen =
+    pictures.find(({ id }) => id === wanted && wanted > 0) ??
+    (asked.photo === undefined ? pictures.at(-1) : pictures[0]) ??
+    null;
+  const look = chosen && looks.of(print.id, chosen.id);
+  const stands = onSharedAxis(plan);
+  const sides: Side[] = plan.view === 'top' ? ['top'] : ['front', 'back'];
+  return (
+    <>
+      <LadderHeader view={view} here="read" />
+      <LoupeScreen
+        key={`${print.id} ${chosen?.id ?? 'drawn'}`}
+        ladderId={ladder.id}
+        print={{ id: print.id, label: `print ${number + 1}`, simulated: print.simulated !== null }}
+        drawing={pictureOf(print)}
+        stands={stands}
+        low={plan.view === 'top' ? boxOf(plan, 'top').minY : 0}
+        layer={plan.layerHeight}
+        sides={sides}
+        pictures={pictures}
+        chosen={chosen}
+        look={look && { id: look.id, found: look.found, takenAt: look.takenAt }}
+        photos={{
+          printId: print.id,
+          first: { revision: photos.revision(print.id), photos: kept },
+          archive: archiveIt,
+        }}
+        find={findCornersIn}
+        measure={measurePicture}
+      />
+    </>
+  );
+}
+
+/** Size of a PNG, from its head. */
+function sizeOfPng(bytes: Uint8Array): { width: number; height: number } {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return { width: view.getUint32(16), height: view.getUint32(20) };
+}

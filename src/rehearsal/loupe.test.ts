@@ -1,0 +1,106 @@
+/** What the loupe reads off the pictures of simulated prints, against what their instruments say. */
+
+import { benchFor, makeOn } from '../core/testing';
+import { lookAt, type Measured } from '../core/loupe/loupe';
+import type { MeasureName } from '../core/loupe/measures';
+import type { Side } from '../core/loupe/sight';
+import { drawPrint } from '../understudy/picture';
+import { look } from '../understudy/looks';
+import { printTrace } from '../understudy/print';
+import { drawTruths } from '../understudy/truths';
+import { placesOf } from './places';
+
+jest.setTimeout(60_000);
+
+const PX = 20;
+
+/** A ladder printed on a simulated machine, and what is measured on its picture from one side. */
+function measured(kind: string, seed: number, side: Side, names: MeasureName[]) {
+  const { trace, plan } = makeOn(benchFor('heron'), kind);
+  const truths = drawTruths(plan.bench, seed);
+  const printed = printTrace(trace, plan.bench, truths);
+  const { samples } = printed;
+  let [left, right, tall] = [Infinity, -Infinity, 0];
+  for (let n = 0; n < samples.count; n++) {
+    if (samples.z[n]! < 0.5) continue;
+    left = Math.min(left, samples.x[n]!);
+    right = Math.max(right, samples.x[n]!);
+    tall = Math.max(tall, samples.z[n]!);
+  }
+  const frame = { left: left - 1, right: right + 1, bottom: 0, top: tall + 0.5 };
+  const { rgba, width, height } = drawPrint(printed, { view: side, frame, pxPerMm: PX });
+  const rgb = new Uint8Array(width * height * 3);
+  for (let i = 0; i < width * height; i++)
+    for (let part = 0; part < 3; part++) rgb[i * 3 + part] = rgba[i * 4 + part]!;
+  const { measures } = lookAt({ width, height, rgb }, plan, {
+    side,
+    measures: names,
+    corners: [
+      { x: PX, y: height },
+      { x: width - PX, y: height },
+      { x: width - PX, y: PX / 2 },
+      { x: PX, y: PX / 2 },
+    ],
+  });
+  return { plan, truths, printed, measures };
+}
+
+const ofName = (measures: readonly Measured[], name: MeasureName) =>
+  measures.filter((one) => one.name === name);
+const inOrder = (values: readonly number[], truth: readonly number[]): number => {
+  // Pairs of rungs that stand in the same order, of those that differ.
+  let [same, all] = [0, 0];
+  truth.forEach((a, i) =>
+    truth.forEach((b, k) => {
+      if (k <= i || a === b) return;
+      all++;
+      if ((a - b) * (values[i]! - values[k]!) > 0) same++;
+    }),
+  );
+  return same / all;
+};
+
+test('of a temperature tower: layers as high as asked, threads and gloss in the order of the truth', () => {
+  for (const seed of [1, 2, 3]) {
+    const { plan, printed, measures } = measured('temperature', seed, 'front', [
+      'layer-pitch',
+      'threads',
+      'gloss',
+    ]);
+    for (const { told, value } of ofName(measures, 'layer-pitch')) {
+      expect(told).toBe(true);
+      expect(Math.abs(value / plan.layerHeight - 1)).toBeLessThan(0.02);
+    }
+    const seen = placesOf(plan).map((place) => look(printed, place));
+    const values = (name: MeasureName) => ofName(measures, name).map(({ value }) => value);
+    expect(
+      inOrder(
+        values('threads'),
+        plan.rungs.map(
+          ({ z }) =>
+            printed.threads.filter((one) => one.thick > 0.005 && one.z > z.from && one.z <= z.to)
+              .length,
+        ),
+      ),
+    ).toBeGreaterThan(0.85);
+    // What is missing of a shine: the more, the less is seen.
+    expect(
+      inOrder(
+        values('gloss').map((one) => -one),
+        seen.map(({ gloss = 0 }) => gloss),
+      ),
+    ).toBeGreaterThan(0.8);
+  }
+});
+
+test('of the back of a wall: echoes at the frequency of the machine, where they can be told', () => {
+  let told = 0;
+  for (const seed of [2, 3]) {
+    const { truths, measures } = measured('acceleration', seed, 'back', ['ghost-spacing']);
+    for (const one of measures.filter((each) => each.told)) {
+      told++;
+      expect(Math.abs(one.also!.hz! / truths.resonance.y - 1)).toBeLessThan(0.04);
+    }
+  }
+  expect(told).toBeGreaterThanOrEqual(3);
+});

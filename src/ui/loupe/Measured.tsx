@@ -1,0 +1,279 @@
+'use client';
+// A straightened picture on the shared axis: each rung's strip beside the print, and one measure of all rungs as marks.
+import { useRef, useState } from 'react';
+import { headlineOf, inFigures, inWords, sentenceOf } from '@/core/loupe/headline';
+import type { KeptLook, MeasureKept } from '@/core/loupe/kept';
+import { MEASURES, type MeasureName } from '@/core/loupe/measures';
+import type { Named, OnSharedAxis } from '@/core/view/shared-axis';
+import { Dialog } from '../common/Dialog';
+import { PrintPicture } from '../common/PrintPicture';
+import { PrintWithRows } from '../common/PrintWithRows';
+import { Problems } from '../common/Problems';
+import type { LoupePicture, ShownLook } from './LoupeScreen';
+
+type Props = {
+  drawing: string;
+  stands: OnSharedAxis;
+  low: number;
+  layer: number;
+  chosen: LoupePicture;
+  look: ShownLook;
+  again: () => void;
+};
+
+type Group = { key: string; name: MeasureName; axis?: 'x' | 'y'; all: MeasureKept[] };
+
+/** Measures in the order in which they were taken, those of a pair of lines apart by axis. */
+function groupsOf(measures: readonly MeasureKept[]): Group[] {
+  const groups = new Map<string, Group>();
+  for (const one of measures) {
+    const key = `${one.name} ${one.axis ?? ''}`;
+    const group = groups.get(key) ?? {
+      key,
+      name: one.name,
+      ...(one.axis ? { axis: one.axis } : {}),
+      all: [],
+    };
+    group.all.push(one);
+    groups.set(key, group);
+  }
+  return [...groups.values()];
+}
+
+export function Measured({ drawing, stands, low, layer, look, again }: Props) {
+  const { found } = look;
+  const groups = groupsOf(found.measures);
+  const first = groups.find(({ all }) => all.some(({ told }) => told)) ?? groups[0];
+  const [shown, setShown] = useState(first?.key ?? '');
+  const [light, setLight] = useState({ brightness: 100, contrast: 100 });
+  const group = groups.find(({ key }) => key === shown) ?? first;
+  const labelOf = (rung: number) => stands.rungs.find(({ index }) => index === rung)?.name ?? '';
+  const head = group && headlineOf(group.name, group.all, layer, labelOf);
+  const best = group?.all.find(({ rung }) => rung === head?.rung);
+  const scale = group ? scaleOf(group, layer) : null;
+  const source = `/looks/${look.id}?at=${encodeURIComponent(look.takenAt)}`;
+  const filter = `brightness(${light.brightness}%) contrast(${light.contrast}%)`;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 lg:grid-cols-[auto_minmax(20rem,1fr)]">
+      <section aria-label="Rungs on the picture" className="max-lg:order-2">
+        <PrintWithRows
+          height={stands.height}
+          width={stands.width}
+          rungs={stands.rungs}
+          rowsOnPhone
+          beside="clamp(20rem, 30vw, 40rem)"
+          className="[--room:calc(100vw-2rem)] [--tall:calc(100dvh-13rem)] lg:[--room:calc(100vw-28rem)]"
+          picture={<PrintPicture src={drawing} />}
+          row={(rung) => (
+            <div className="flex h-full w-full items-center gap-3 py-px">
+              <Strip rung={rung} low={low} source={source} found={found} filter={filter} />
+              <span className="w-16 shrink-0 font-semibold max-lg:text-sm">{rung.label}</span>
+              {group && scale && (
+                <Mark
+                  one={group.all.find((taken) => taken.rung === rung.index)}
+                  scale={scale}
+                  best={rung.index === head?.rung}
+                />
+              )}
+            </div>
+          )}
+        />
+      </section>
+      <section aria-label="Measured on this picture" className="max-w-xl space-y-4">
+        <p className="soft">Measured on this picture</p>
+        {group && head && (
+          <h2 className="text-base-content text-3xl leading-tight font-semibold text-balance">
+            {sentenceOf(group.name, layer, head)}
+          </h2>
+        )}
+        {best && (
+          <p>
+            {inWords(best)}
+            {group?.name === 'layer-pitch' &&
+              best.also?.layers &&
+              ` from ${best.also.layers} layers`}
+            .
+          </p>
+        )}
+        <p className="soft">
+          Straightened by four corners; {Math.round(found.pxPerMm ?? 0)} pixels a millimetre
+          {found.bulge !== null && found.bulge !== 0 && '; the bulge of the lens taken out'}. The
+          marks reach as far as the truth lies in 8 of 10.
+        </p>
+        <Problems problems={found.problems} />
+        <ul className="border-base-300 border-t" aria-label="Measures">
+          {groups.map(({ key, name, axis, all }) => (
+            <li key={key} className="border-base-300 border-b">
+              <label className="flex min-h-11 cursor-pointer items-center gap-3 py-1">
+                <input
+                  type="radio"
+                  name="measure"
+                  className="radio radio-sm h-6 w-6"
+                  checked={key === group?.key}
+                  onChange={() => setShown(key)}
+                />
+                <b className="w-44 font-semibold">
+                  {MEASURES[name].title}
+                  {axis && ` in ${axis}`}
+                </b>
+                <span className="flex-1">{headlineOf(name, all, layer, labelOf).text}</span>
+              </label>
+              {key === group?.key && <Untold all={all} labelOf={labelOf} />}
+            </li>
+          ))}
+        </ul>
+        <div className="flex flex-wrap gap-x-6 gap-y-2">
+          {(['brightness', 'contrast'] as const).map((what) => (
+            <label key={what} className="flex min-h-11 flex-1 basis-48 items-center gap-3">
+              <span className="w-24">{what === 'brightness' ? 'Brightness' : 'Contrast'}</span>
+              <input
+                type="range"
+                className="range range-sm h-6"
+                min={40}
+                max={250}
+                value={light[what]}
+                onChange={({ target }) => setLight({ ...light, [what]: Number(target.value) })}
+              />
+            </label>
+          ))}
+        </div>
+        <button type="button" className="btn-quiet" onClick={again}>
+          Put the corners again
+        </button>
+      </section>
+    </div>
+  );
+}
+
+/** Why rungs could not be told, each reason once. */
+function Untold({
+  all,
+  labelOf,
+}: {
+  all: readonly MeasureKept[];
+  labelOf: (rung: number) => string;
+}) {
+  const reasons = new Map<string, string[]>();
+  for (const { told, why = '', rung } of all)
+    if (!told) reasons.set(why, [...(reasons.get(why) ?? []), labelOf(rung)]);
+  if (reasons.size === 0) return null;
+  return (
+    <ul className="soft pb-2 pl-9 text-sm">
+      {[...reasons].map(([why, rungs]) => (
+        <li key={why}>
+          {rungs.length === all.length ? 'On every rung' : rungs.join(', ')}: {why}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+type Scale = { low: number; high: number; asked: number | null };
+
+function scaleOf({ name, all }: Group, layer: number): Scale | null {
+  const told = all.filter(({ value }) => value !== null);
+  if (told.length === 0) return null;
+  const asked = name === 'layer-pitch' ? layer : name === 'line-up' ? 0 : null;
+  const ends = told.flatMap(({ value, spread }) => [value! - spread!, value! + spread!]);
+  const [low, high] = [Math.min(...ends, asked ?? Infinity), Math.max(...ends, asked ?? -Infinity)];
+  const room = (high - low) * 0.06 || Math.abs(high) * 0.1 || 1;
+  return { low: low - room, high: high + room, asked };
+}
+
+/** A number of one rung as a mark, with a line as long as its range. */
+function Mark({ one, scale, best }: { one: MeasureKept | undefined; scale: Scale; best: boolean }) {
+  const { low, high, asked } = scale;
+  const at = (value: number) => `${((value - low) / (high - low)) * 100}%`;
+  const told = one && one.value !== null;
+  return (
+    <div className="flex h-full min-w-0 flex-1 items-center gap-3">
+      <div className="relative h-full min-w-12 flex-1" aria-hidden>
+        {asked !== null && (
+          <i className="bg-base-300 absolute inset-y-0 w-px" style={{ left: at(asked) }} />
+        )}
+        {told && (
+          <>
+            <i
+              className="bg-base-content absolute top-1/2 h-px"
+              style={{
+                left: at(one.value! - one.spread!),
+                width: `${((2 * one.spread!) / (high - low)) * 100}%`,
+              }}
+            />
+            <i
+              className={`absolute top-1/2 h-4 w-1.5 -translate-x-1/2 -translate-y-1/2 ${best ? 'bg-primary' : 'bg-base-content'}`}
+              style={{ left: at(one.value!) }}
+            />
+          </>
+        )}
+      </div>
+      <span className={`w-28 shrink-0 text-sm max-lg:w-24 max-lg:text-xs ${told ? '' : 'soft'}`}>
+        {one ? inFigures(one) : ''}
+      </span>
+    </div>
+  );
+}
+
+type StripProps = {
+  rung: Named;
+  low: number;
+  source: string;
+  found: KeptLook;
+  filter: string;
+};
+
+/** A rung cut out of the straightened picture; pressed, it is shown whole, to the pixel. */
+function Strip({ rung, low, source, found, filter }: StripProps) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const opener = useRef<HTMLButtonElement>(null);
+  const [open, setOpen] = useState(false);
+  const { flat } = found;
+  if (!flat) return null;
+  const [from, to] = [low + rung.z.from, low + rung.z.to];
+  const tall = to - from;
+  const y =
+    flat.height === tall ? 0 : ((flat.bottom + flat.height - to) / (flat.height - tall)) * 100;
+  const cut = {
+    backgroundImage: `url(${source})`,
+    backgroundSize: `auto ${(100 * flat.height) / tall}%`,
+    backgroundPosition: `50% ${y}%`,
+    filter,
+  };
+  return (
+    <>
+      <button
+        ref={opener}
+        type="button"
+        aria-label={`${rung.name} on the picture, enlarge`}
+        className="bg-base-200 h-full min-h-6 w-1/3 shrink-0 bg-no-repeat"
+        style={cut}
+        onClick={() => {
+          setOpen(true);
+          dialog.current?.showModal();
+        }}
+      />
+      <Dialog
+        at={dialog}
+        opener={opener}
+        title={rung.name}
+        className="h-[80dvh] w-[97vw] max-w-none"
+      >
+        <div className="min-h-0 flex-1 overflow-auto p-2">
+          {open && (
+            <div
+              role="img"
+              aria-label={`${rung.name} on the picture`}
+              className="bg-no-repeat [image-rendering:pixelated]"
+              style={{
+                ...cut,
+                backgroundPosition: `0% ${y}%`,
+                height: '68dvh',
+                width: `${(68 * flat.width) / tall}dvh`,
+              }}
+            />
+          )}
+        </div>
+      </Dialog>
+    </>
+  );
+}

@@ -1,0 +1,163 @@
+import { expect, test, type Page } from '@playwright/test';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { CHROMIUM_FLAGS } from '../../scripts/chromium-flags.mjs';
+import { newBench, newLadder } from './people';
+
+/** What the camera sees: a grey card with a dark square, over and over. */
+const folder = mkdtempSync(join(tmpdir(), 'ash-camera-'));
+const film = join(folder, 'film.mjpeg');
+test.use({
+  launchOptions: {
+    executablePath: process.env.ASH_CHROMIUM ?? '/usr/bin/chromium',
+    args: [
+      ...CHROMIUM_FLAGS,
+      '--use-fake-device-for-media-stream',
+      '--use-fake-ui-for-media-stream',
+      `--use-file-for-fake-video-capture=${film}`,
+    ],
+  },
+});
+test.beforeAll(async () => {
+  const frame = await sharp({
+    create: { width: 640, height: 480, channels: 3, background: '#c8c8c8' },
+  })
+    .composite([
+      {
+        input: { create: { width: 200, height: 160, channels: 3, background: '#303030' } },
+        left: 220,
+        top: 160,
+      },
+    ])
+    .jpeg()
+    .toBuffer();
+  writeFileSync(film, Buffer.concat(Array.from({ length: 30 }, () => frame)));
+});
+
+/** A simulated print of a temperature ladder. @returns its number and where it is scored */
+async function simulated(page: Page, machine: string): Promise<{ print: string; read: string }> {
+  await newBench(page, machine, `Moss ${machine}`);
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on the understudy' }).click();
+  await expect(page.getByText('of 7 from the bottom')).toBeVisible({ timeout: 90_000 });
+  const read = page.url();
+  const link = page.getByRole('link', { name: 'Measure on a picture' });
+  const print = new URL((await link.getAttribute('href'))!, read).searchParams.get('print')!;
+  return { print, read };
+}
+
+/** Where the drawn print lies in the photo, pixels: it was laid on a table this far from the edges. */
+const TABLE = { left: 130, right: 170, top: 90, bottom: 120 };
+
+/** A photo of the simulated print, as if it lay on a table. */
+async function photoOf(page: Page, print: string) {
+  const png = await (await page.request.get(`/prints/${print}/picture`)).body();
+  const { width, height } = await sharp(png).metadata();
+  const jpeg = await sharp(png)
+    .flatten()
+    .extend({ ...TABLE, background: '#e9e5dc' })
+    .jpeg({ quality: 92 })
+    .toBuffer();
+  return { jpeg, width, height };
+}
+
+test('a photo is straightened by touch on a phone, and tells its numbers', async ({ page }) => {
+  const { print, read } = await simulated(page, 'Heron loupe');
+  const { jpeg, width, height } = await photoOf(page, print);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(read);
+  await page.getByRole('link', { name: 'Measure on a picture' }).click();
+  await expect(page.getByRole('heading', { name: 'Loupe' })).toBeVisible();
+  await page
+    .getByLabel('Choose a picture')
+    .setInputFiles({ name: 'print.jpg', mimeType: 'image/jpeg', buffer: jpeg });
+  await expect(page.getByRole('button', { name: 'Picture 1, enlarge' })).toBeVisible();
+  await page.reload();
+  await page.getByRole('link', { name: 'picture 1' }).click();
+  const picture = page.getByAltText('The picture of the print');
+  await expect(picture).toBeVisible();
+  const whole = {
+    width: width + TABLE.left + TABLE.right,
+    height: height + TABLE.top + TABLE.bottom,
+  };
+  // Pull each mark onto its corner: what is under the finger is shown larger meanwhile.
+  const aside = 16;
+  const targets = {
+    'lower left': { x: TABLE.left + aside, y: TABLE.top + height },
+    'lower right': { x: TABLE.left + width - aside, y: TABLE.top + height },
+    'upper right': { x: TABLE.left + width - aside, y: TABLE.top },
+    'upper left': { x: TABLE.left + aside, y: TABLE.top },
+  };
+  for (const [name, to] of Object.entries(targets)) {
+    const mark = page.getByRole('button', { name: `Corner, ${name}`, exact: false });
+    const [box, on] = [(await picture.boundingBox())!, (await mark.boundingBox())!];
+    await page.mouse.move(on.x + on.width / 2, on.y + on.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(
+      box.x + (to.x / whole.width) * box.width,
+      box.y + (to.y / whole.height) * box.height,
+      { steps: 4 },
+    );
+    await page.mouse.up();
+  }
+  // And by a key, a pixel at a time.
+  await page.getByRole('button', { name: 'Corner, upper left', exact: false }).press('ArrowDown');
+  await page.getByRole('button', { name: 'Straighten and measure' }).click();
+  await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/pixels a millimetre/)).toBeVisible();
+  const measures = page.getByRole('list', { name: 'Measures' });
+  await measures.getByText('Threads').click();
+  await expect(page.getByRole('heading', { level: 2 })).toContainText(
+    /^(Fewest threads at|Threads: )/,
+  );
+  await page
+    .getByRole('button', { name: /on the picture, enlarge/ })
+    .first()
+    .click();
+  await expect(page.getByRole('img', { name: /on the picture/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  // It is kept: another visit shows the same, and the corners can be put again.
+  await page.reload();
+  await expect(page.getByText('Measured on this picture')).toBeVisible();
+  await page.getByRole('button', { name: 'Put the corners again' }).click();
+  await page.getByRole('button', { name: 'Leave as it was' }).click();
+  await expect(page.getByText('Measured on this picture')).toBeVisible();
+});
+
+test('the drawn picture of a simulated print goes through the same loupe, its corners found', async ({
+  page,
+}) => {
+  await simulated(page, 'Heron drawn');
+  await page.getByRole('link', { name: 'Measure on a picture' }).click();
+  await page.getByRole('button', { name: 'Find the corners' }).click();
+  await expect(page.getByText('Found by its outline', { exact: false })).toBeVisible({
+    timeout: 60_000,
+  });
+  await page.getByRole('button', { name: 'Straighten and measure' }).click();
+  await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('simulated', { exact: false }).first()).toBeVisible();
+  // Layers of a simulated print are as high as they were asked for: no rung is said to be better.
+  await expect(page.getByRole('heading', { level: 2 })).toHaveText(
+    'Layer pitch: alike on every rung',
+  );
+});
+
+test('a live camera is frozen and its picture kept with the print', async ({ page }) => {
+  await simulated(page, 'Heron camera');
+  await page.getByRole('link', { name: 'Measure on a picture' }).click();
+  await page.getByRole('button', { name: 'Live camera' }).click();
+  const live = page.getByLabel('What the camera sees');
+  await expect(live).toBeVisible();
+  await expect
+    .poll(() => live.evaluate((video) => (video as HTMLVideoElement).videoWidth))
+    .toBeGreaterThan(0);
+  await page.getByRole('button', { name: 'Freeze' }).click();
+  await expect(page.getByRole('img', { name: 'The frozen picture' })).toBeVisible();
+  await page.getByRole('button', { name: 'Live again' }).click();
+  await page.getByRole('button', { name: 'Freeze' }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('button', { name: 'Picture 1, enlarge' })).toBeVisible();
+});
