@@ -7,7 +7,18 @@ const refuse = (files, group, message) => ({
   files,
   rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] },
 });
-const ROOMS = ['app', 'ui', 'store', 'workers', 'cli', 'link', 'lan', 'understudy', 'rehearsal', 'photo'];
+const ROOMS = [
+  'app',
+  'ui',
+  'store',
+  'workers',
+  'cli',
+  'link',
+  'lan',
+  'understudy',
+  'rehearsal',
+  'photo',
+];
 const from = (...rooms) => rooms.flatMap((room) => [`**/${room}/**`, `@/${room}/**`]);
 /** Folders of the core, lowest first: each may use those before it. */
 const HOUSE = [
