@@ -15,6 +15,7 @@ import { printTrace } from '../src/understudy/print';
 import { drawTruths } from '../src/understudy/truths';
 import { coverage } from './coverage';
 import { load } from './load';
+import { loupe } from './loupe';
 import { row, timed } from './measure';
 import { pageWeights } from './pages';
 import { phone } from './phone';
@@ -48,6 +49,7 @@ row('making a ladder whole', `${making.toFixed(0)} ms`);
 redraws();
 planes();
 shakes();
+await loupe();
 
 const made = makeLadder('temperature', spec, bench);
 if (!made.ok) throw new Error('not made');

@@ -154,6 +154,27 @@ test('a live camera is frozen and its picture kept with the print', async ({ pag
   await expect
     .poll(() => live.evaluate((video) => (video as HTMLVideoElement).videoWidth))
     .toBeGreaterThan(0);
+  // The square is 20 mm wide: then the marks tell any length, give or take.
+  const box = (await live.boundingBox())!;
+  const put = async (which: string, x: number, y: number) => {
+    const mark = (await page.getByRole('button', { name: `Ruler, ${which} end` }).boundingBox())!;
+    await page.mouse.move(mark.x + mark.width / 2, mark.y + mark.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(box.x + (x / 640) * box.width, box.y + (y / 480) * box.height, {
+      steps: 3,
+    });
+    await page.mouse.up();
+  };
+  const length = page.getByRole('status', { name: 'Length between the marks' });
+  await put('first', 220, 240);
+  await put('second', 420, 240);
+  await expect(length).toHaveText('no scale yet');
+  await page.getByLabel('Known length').fill('20');
+  await page.getByRole('button', { name: 'The marks are that far apart' }).click();
+  await expect(length).toHaveText(/^20 ± 0[.]\d+ mm$/);
+  await put('second', 220, 320);
+  await expect(length).toHaveText(/^(7[.]9|8|8[.]0)\d* ± 0[.]\d+ mm$/);
+  await page.getByLabel('Grid', { exact: false }).check();
   await page.getByRole('button', { name: 'Freeze' }).click();
   await expect(page.getByRole('img', { name: 'The frozen picture' })).toBeVisible();
   await page.getByRole('button', { name: 'Live again' }).click();

@@ -30,8 +30,8 @@ const shotFor = (seed: number): Partial<Shot> => {
   const random = seeded(seed);
   return {
     seed,
-    width: 1120,
-    height: 840,
+    width: 960,
+    height: 720,
     k: -0.035 * random(),
     blur: 0.5 + 0.8 * random(),
     noise: 2 + 3 * random(),
@@ -63,7 +63,7 @@ function layered(seed: number, shot: Partial<Shot> = {}) {
 describe('layer pitch', () => {
   test('is found within 2 % through slant, lens, blur, noise and JPEG, and its spread is honest', async () => {
     const holds: boolean[] = [];
-    for (let seed = 1; seed <= 4; seed++) {
+    for (let seed = 1; seed <= 3; seed++) {
       const { pitches, photo, corners } = layered(seed);
       const { measures } = lookAt(await asJpeg(photo), tower, {
         corners,
@@ -154,7 +154,7 @@ function echoing(seed: number, strength: number) {
 describe('ghost spacing', () => {
   test('is found within 4 %, with its frequency at the speed of the face', async () => {
     let told = 0;
-    for (let seed = 1; seed <= 3; seed++) {
+    for (let seed = 1; seed <= 2; seed++) {
       const { spacings, photo, corners } = echoing(seed, 0.2);
       const { measures } = lookAt(await asJpeg(photo), walls, {
         corners,
@@ -167,11 +167,11 @@ describe('ghost spacing', () => {
         expect(one.also!.hz).toBeCloseTo(one.also!.speed! / one.value, 6);
       });
     }
-    expect(told).toBeGreaterThan(0.8 * 3 * walls.rungs.length);
+    expect(told).toBeGreaterThan(0.8 * 2 * walls.rungs.length);
   });
 
   test('is not told where there are no echoes', async () => {
-    for (let seed = 11; seed <= 12; seed++) {
+    for (let seed = 11; seed <= 11; seed++) {
       const { photo, corners } = echoing(seed, 0);
       const { measures } = lookAt(await asJpeg(photo), walls, {
         corners,

@@ -1,8 +1,8 @@
 'use client';
 // Four marks on a picture, pulled onto the corners of the print: with a finger, and what is under it shown larger.
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState } from 'react';
+import { PullMark, type Point } from './PullMark';
 
-export type Point = { x: number; y: number };
 export type FourCorners = [Point, Point, Point, Point];
 
 type Props = {
@@ -19,39 +19,13 @@ const NAMES = ['lower left', 'lower right', 'upper right', 'upper left'] as cons
 const [LARGER, VIEW] = [4, 132];
 /** A picture is at least so high, pixels: two marks stand over each other. */
 const LOWEST = 104;
-const KEYS: Record<string, Point> = {
-  ArrowLeft: { x: -1, y: 0 },
-  ArrowRight: { x: 1, y: 0 },
-  ArrowUp: { x: 0, y: -1 },
-  ArrowDown: { x: 0, y: 1 },
-};
 
 export function CornerMarks({ src, width, height, corners, onChange }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [held, setHeld] = useState<number | null>(null);
   const [wide, setWide] = useState(0);
-  const grabbed = useRef<Point>({ x: 0, y: 0 });
-  const placeOf = (event: PointerEvent): Point => {
-    const { left, top, width: w, height: h } = box.current!.getBoundingClientRect();
-    return { x: ((event.clientX - left) / w) * width, y: ((event.clientY - top) / h) * height };
-  };
-  const move = (i: number, to: Point) => {
-    const next = corners.map((one, k) =>
-      k === i ? { x: clamp(to.x, width), y: clamp(to.y, height) } : one,
-    ) as FourCorners;
-    onChange(next);
-  };
-  const onKey = (i: number) => (event: KeyboardEvent) => {
-    const step = KEYS[event.key];
-    if (!step) return;
-    event.preventDefault();
-    const far = event.shiftKey ? 20 : 1;
-    move(i, { x: corners[i]!.x + step.x * far, y: corners[i]!.y + step.y * far });
-  };
-  const share = ({ x, y }: Point) => ({
-    left: `${(x / width) * 100}%`,
-    top: `${(y / height) * 100}%`,
-  });
+  const move = (i: number, to: Point) =>
+    onChange(corners.map((one, k) => (k === i ? to : one)) as FourCorners);
   const shown = held === null ? null : corners[held]!;
   // The view stands where the finger is not.
   const aside = shown && shown.x < width / 2 ? { right: 4 } : { left: 4 };
@@ -85,33 +59,19 @@ export function CornerMarks({ src, width, height, corners, onChange }: Props) {
         />
       </svg>
       {corners.map((corner, i) => (
-        <button
+        <PullMark
           key={NAMES[i]}
-          type="button"
-          aria-label={`Corner, ${NAMES[i]}: arrow keys move it`}
-          className="absolute h-11 w-11 touch-none -translate-x-1/2 -translate-y-1/2 cursor-grab rounded-full"
-          style={share(corner)}
-          onKeyDown={onKey(i)}
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            const at = placeOf(event);
-            grabbed.current = { x: corner.x - at.x, y: corner.y - at.y };
+          label={`Corner, ${NAMES[i]}`}
+          at={corner}
+          width={width}
+          height={height}
+          box={box}
+          onMove={(to) => move(i, to)}
+          onHold={(taken) => {
             setWide(box.current!.getBoundingClientRect().width);
-            setHeld(i);
+            setHeld(taken ? i : null);
           }}
-          onPointerMove={(event) => {
-            if (held !== i) return;
-            const at = placeOf(event);
-            move(i, { x: at.x + grabbed.current.x, y: at.y + grabbed.current.y });
-          }}
-          onPointerUp={() => setHeld(null)}
-          onPointerCancel={() => setHeld(null)}
-        >
-          <i
-            aria-hidden
-            className="border-primary absolute inset-2.5 rounded-full border-[3px] shadow-[0_0_0_2px_white,inset_0_0_0_2px_white]"
-          />
-        </button>
+        />
       ))}
       {shown && (
         <div
@@ -136,5 +96,3 @@ export function CornerMarks({ src, width, height, corners, onChange }: Props) {
     </div>
   );
 }
-
-const clamp = (value: number, most: number): number => Math.max(0, Math.min(most, value));

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { problem, type Problem } from '@/core/result';
 import { Dialog } from '../common/Dialog';
 import { Problems } from '../common/Problems';
+import { Ruler } from './Ruler';
 
 type Camera = { deviceId: string; label: string };
 
@@ -58,6 +59,7 @@ function Live({ keep, dialog, closed }: LiveProps) {
   const [cameras, setCameras] = useState<Camera[]>([]);
   const [chosen, setChosen] = useState('');
   const [still, setStill] = useState(false);
+  const [size, setSize] = useState({ width: 640, height: 480 });
   const [problems, setProblems] = useState<Problem[]>([]);
   useEffect(() => {
     const shut = () => closed();
@@ -104,23 +106,31 @@ function Live({ keep, dialog, closed }: LiveProps) {
     to.getContext('2d')!.drawImage(from, 0, 0);
     setStill(true);
   };
-  return (
-    <div className="space-y-3 p-4 pt-0">
-      <Problems problems={problems} />
+  const seen = (
+    <>
       <video
         ref={video}
         autoPlay
         playsInline
         muted
         aria-label="What the camera sees"
-        className={`bg-base-200 max-h-[65dvh] w-full object-contain ${still ? 'hidden' : ''}`}
+        className={`h-full w-full ${still ? 'hidden' : ''}`}
+        onLoadedMetadata={({ currentTarget: { videoWidth, videoHeight } }) =>
+          setSize({ width: videoWidth, height: videoHeight })
+        }
       />
       <canvas
         ref={frozen}
         role="img"
         aria-label="The frozen picture"
-        className={`max-h-[65dvh] w-full object-contain ${still ? '' : 'hidden'}`}
+        className={`h-full w-full ${still ? '' : 'hidden'}`}
       />
+    </>
+  );
+  return (
+    <div className="space-y-3 p-4 pt-0">
+      <Problems problems={problems} />
+      <Ruler {...size}>{seen}</Ruler>
       <div className="flex flex-wrap items-center gap-3">
         {cameras.length > 1 && (
           <label className="flex items-center gap-2">
