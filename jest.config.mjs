@@ -5,6 +5,8 @@ export default {
   maxWorkers: '100%',
   // Looking `Math` up in the test's sandbox makes numeric loops a hundred times as slow.
   sandboxInjectedGlobals: ['Math'],
+  // A machine that is slow for a while is no fault of the program.
+  testTimeout: 30_000,
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {

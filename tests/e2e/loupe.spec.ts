@@ -75,7 +75,6 @@ test('a photo is straightened by touch on a phone, and tells its numbers', async
     .getByLabel('Choose a picture')
     .setInputFiles({ name: 'print.jpg', mimeType: 'image/jpeg', buffer: jpeg });
   await expect(page.getByRole('button', { name: 'Picture 1, enlarge' })).toBeVisible();
-  await page.reload();
   await page.getByRole('link', { name: 'picture 1' }).click();
   const picture = page.getByAltText('The picture of the print');
   await expect(picture).toBeVisible();

@@ -1,7 +1,8 @@
 'use client';
 // The loupe: a picture of the print, straightened, its rungs beside the print's own, and what was measured on it.
 import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
 import type { KeptLook } from '@/core/loupe/kept';
 import type { Side } from '@/core/loupe/sight';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
@@ -54,6 +55,13 @@ export function LoupeScreen(props: Props) {
   const { ladderId, print, chosen, look, pictures, photos } = props;
   const taken = usePhotos(photos);
   const [again, setAgain] = useState(false);
+  const { refresh } = useRouter();
+  // A picture that has just come, from here or from a phone, is offered as well.
+  const come = taken.shown.filter(({ id }) => id !== null).length;
+  const offered = pictures.filter(({ id }) => id !== null).length;
+  useEffect(() => {
+    if (come !== offered) refresh();
+  }, [come, offered, refresh]);
   const straightens = chosen !== null && (look === null || again);
   return (
     <main className="px-4 py-4 lg:px-7">
@@ -113,10 +121,8 @@ function Straighten({ print, chosen, look, sides, find, measure, done }: Straigh
   );
   const [side, setSide] = useState<Side>(look?.found.side ?? sides[0]!);
   const [offered, setOffered] = useState(false);
-  const shown = useRef<HTMLElement>(null);
   return (
     <section
-      ref={shown}
       aria-label="Straighten"
       className="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_22rem]"
     >
