@@ -22,8 +22,8 @@ const SMALL = 260;
 /** The print must fill at least this share of the picture, and at most this. */
 const [LEAST, MOST] = [0.03, 0.92];
 /** How alike what is seen and what is expected must be (correlation) for corners to be offered. */
-export const ALIKE = 0.8;
-/** Fewest contrast between print and ground, 0..255. */
+const ALIKE = 0.8;
+/** Least contrast between print and ground, 0..255. */
 const LEAST_CONTRAST = 22;
 
 /** A picture of plastic, 0..1, row 0 at the top. */
@@ -229,7 +229,7 @@ function largest({ width, height, share }: Mask): Float32Array {
 }
 
 /** The four corners of a form: its hull, whose sides are taken away, the least first, until four are left. */
-export function quadOf({ width, height, share }: Mask): Corners | null {
+function quadOf({ width, height, share }: Mask): Corners | null {
   const points: Point[] = [];
   for (let r = 0; r < height; r++) {
     let [first, last] = [-1, -1];
@@ -385,7 +385,7 @@ function sampled({ width, height, share }: Mask, u: number, v: number): number {
   return top * (1 - fy) + low * fy;
 }
 
-/** What may be seen of a print: all that is laid, or only what stands higher than its first layer. */
+/** What is seen of a print: all that is laid, or from the side what stands higher than its first layer. */
 function expectedMasks(trace: Trace, plan: Plan, side: Side): { mask: Mask; box: Box }[] {
   if (side === 'top') {
     const { columns, rows, laid, box } = laidAbove(trace, plan);

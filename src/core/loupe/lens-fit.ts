@@ -2,6 +2,7 @@
 
 import type { Box, Point } from '../bench/bed';
 import { quantile } from '../numbers';
+import { leastSquares } from './fitting';
 import { flattened, lensOf, MOST_BULGE } from './lens';
 import type { Told } from './plastic';
 import { columnOf, rowOf, seenAt, type Flat, type Pose } from './straighten';
@@ -113,57 +114,41 @@ function pointsOf({ along, at, outward }: Side, flat: Flat, told: Told, box: Box
   return points;
 }
 
-type Bent = { slope: number; bend: number; off: number[] };
-
-/** A parabola through points along their chord, by least squares: how far each is off it. */
-function parabola(points: readonly Point[], degree: 1 | 2): Bent {
+/** How far points are off a line or a parabola along their chord, by least squares, wild ones left out of the fit. */
+function offBend(points: readonly Point[], degree: 1 | 2): number[] {
   const [a, b] = [points[0]!, points.at(-1)!];
   const length = Math.hypot(b.x - a.x, b.y - a.y);
   const [ux, uy] = [(b.x - a.x) / length, (b.y - a.y) / length];
   const t = points.map(({ x, y }) => (2 * ((x - a.x) * ux + (y - a.y) * uy)) / length - 1);
   const d = points.map(({ x, y }) => (y - a.y) * ux - (x - a.x) * uy);
+  const powers = [0, 1, 2].slice(0, degree + 1);
+  let off = d;
   let kept = t.map((_, i) => i);
-  let fit = [0, 0, 0];
   for (let round = 0; round < 3; round++) {
-    fit = polynomial(
-      kept.map((i) => t[i]!),
+    const fit = leastSquares(
+      powers.map((power) => kept.map((i) => t[i]! ** power)),
       kept.map((i) => d[i]!),
-      degree,
     );
-    const off = d.map((value, i) => Math.abs(value - at(fit, t[i]!)));
-    const limit = 3 * 1.48 * quantile(off, 0.5) + 0.1;
-    kept = t.map((_, i) => i).filter((i) => off[i]! <= limit);
+    if (!fit) break;
+    off = d.map((value, i) =>
+      powers.reduce((rest, power) => rest - fit.p[power]! * t[i]! ** power, value),
+    );
+    const limit = 3 * 1.48 * quantile(off.map(Math.abs), 0.5) + 0.1;
+    kept = t.map((_, i) => i).filter((i) => Math.abs(off[i]!) <= limit);
   }
-  return { slope: fit[1]!, bend: fit[2]!, off: d.map((value, i) => value - at(fit, t[i]!)) };
-}
-
-const at = ([a, b, c]: readonly number[], t: number): number => a! + b! * t + c! * t * t;
-
-function polynomial(t: readonly number[], d: readonly number[], degree: 1 | 2): number[] {
-  const n = degree + 1;
-  const rows = Array.from({ length: n }, (_, i) => [
-    ...Array.from({ length: n }, (_, j) => t.reduce((sum, v) => sum + v ** (i + j), 0)),
-    t.reduce((sum, v, m) => sum + v ** i * d[m]!, 0),
-  ]);
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j < n; j++) {
-      if (i === j) continue;
-      const times = rows[j]![i]! / rows[i]![i]!;
-      for (let k = i; k <= n; k++) rows[j]![k]! -= times * rows[i]![k]!;
-    }
-  return [0, 1, 2].map((i) => (i < n ? rows[i]![n]! / rows[i]![i]! : 0));
+  return off;
 }
 
 /** Whether most points lie on one smooth bend: an edge of steps, teeth or threads does not. */
 function isSmooth(points: readonly Point[]): boolean {
-  const off = parabola(points, 2).off.map(Math.abs);
+  const off = offBend(points, 2).map(Math.abs);
   return quantile(off, 0.8) < SMOOTH;
 }
 
 /** Mean square of how far points are off a straight line, the worst left out. */
 function squareOff(points: readonly Point[]): number {
-  const squares = parabola(points, 1)
-    .off.map((value) => value * value)
+  const squares = offBend(points, 1)
+    .map((value) => value * value)
     .sort((a, b) => a - b);
   const kept = squares.slice(0, Math.ceil(0.9 * squares.length));
   return kept.reduce((a, b) => a + b, 0) / kept.length;

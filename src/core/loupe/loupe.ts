@@ -128,12 +128,11 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     grey,
     plastic: told?.plastic ?? null,
     box,
-    spots: placesOf(plan, side),
     up: quality.up,
     across: quality.across,
     scaleError: Math.hypot((HAND * Math.SQRT2) / size, lens.sure),
   };
-  const measures = names.flatMap((name) => measuresOf(name, sight, pose));
+  const measures = names.flatMap((name) => measuresOf(name, sight, pose, placesOf(plan, side)));
   return {
     problems: quality.problems,
     pxPerMm: finestScale(pose),
@@ -162,10 +161,14 @@ export function usualFor(plan: Plan, side: Side): MeasureName[] {
   });
 }
 
-function measuresOf(name: MeasureName, sight: Sight, pose: Pose): Measured[] {
-  return sight.spots.flatMap((spot) => {
-    const { own } = spot as Place;
-    const boxes = name === 'line-up' ? own : [spot.box];
+function measuresOf(
+  name: MeasureName,
+  sight: Sight,
+  pose: Pose,
+  places: readonly Place[],
+): Measured[] {
+  return places.flatMap((spot) => {
+    const boxes = name === 'line-up' ? spot.own : [spot.box];
     return boxes.map((one): Measured => {
       const taken: Taken = canTake(name, sight.side)
         ? take(name, sight, { ...spot, own: one })

@@ -3,6 +3,7 @@
 import type { Box } from '../bench/bed';
 import { quantile } from '../numbers';
 import { problem, type Problem } from '../result';
+import { FEWEST_PX } from './layer-pitch';
 import type { Told } from './plastic';
 import { columnOf, rowOf, scales, type Flat, type Pose } from './straighten';
 
@@ -12,7 +13,6 @@ const [UNEVEN, SQUEEZED] = [1.5, 1.6];
 const [DARK, GLARE] = [0.18, 0.03];
 /** Blur that swallows layers: width of an edge, in layers. */
 const SOFT = 1.6;
-const FEWEST_PX = 2.3;
 
 export type Quality = {
   problems: Problem[];

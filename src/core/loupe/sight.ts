@@ -19,7 +19,6 @@ export type Sight = {
   plastic: Float32Array | null;
   /** The print's box, mm. */
   box: Box;
-  spots: Spot[];
   /** Fewest pixels of the photo for a millimetre upward, and across. */
   up: number;
   across: number;
