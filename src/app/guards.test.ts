@@ -42,6 +42,7 @@ const ACTS: Record<string, Guard> = {
   'link.ts stopEverything': 'open',
   'link.ts pausePrint': 'open',
   'link.ts stopPrint': 'open',
+  'loupe.ts countPicture': 'open',
   'loupe.ts findCornersIn': 'open',
   'loupe.ts measurePicture': 'open',
   'phones.ts switchPhones': 'computer',

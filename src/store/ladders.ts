@@ -84,6 +84,10 @@ const PROGRESS = `
       select count(*) from reading where reading.print_id = newest.print and deleted_at is null and (
         exists (select 1 from score_act where reading_id = reading.id and undone = 0)
         or exists (select 1 from measured where reading_id = reading.id))
+    ), 0) + coalesce((
+      select count(*) from look left join photo on photo.id = look.photo_id
+       where look.print_id = newest.print and look.counted is not null
+         and photo.deleted_at is null
     ), 0) as begun,
     coalesce((
       select count(*) from (

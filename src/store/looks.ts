@@ -1,7 +1,8 @@
 /** What was measured on pictures of prints; each picture is looked at anew in the place of what was found before. */
 
 import { z } from 'zod';
-import { KeptLook } from '../core/loupe/kept';
+import { KeptLook, type MeasureKept } from '../core/loupe/kept';
+import { MEASURE_NAMES, type MeasureName } from '../core/loupe/measures';
 import type { Db } from './open';
 
 const Look = z.object({
@@ -10,11 +11,13 @@ const Look = z.object({
   /** Null for the picture of a simulated print. */
   photoId: z.number().nullable(),
   found: KeptLook,
+  /** Measures that count as a reading; null where it is only looked at. */
+  counted: z.array(z.enum(MEASURE_NAMES)).nullable(),
   takenAt: z.string(),
 });
 export type Look = z.infer<typeof Look>;
 
-const COLUMNS = `id, print_id as printId, photo_id as photoId, found, taken_at as takenAt`;
+const LOOK = `look.id as id, look.print_id as printId, photo_id as photoId, found, counted, look.taken_at as takenAt`;
 
 export function looks(db: Db) {
   const put = db.prepare(
@@ -24,18 +27,49 @@ export function looks(db: Db) {
        set found = excluded.found, strip = excluded.strip, taken_at = excluded.taken_at`,
   );
   const at = db.prepare(
-    `select ${COLUMNS} from look where print_id = ? and coalesce(photo_id, 0) = coalesce(?, 0)`,
+    `select ${LOOK} from look where print_id = ? and coalesce(photo_id, 0) = coalesce(?, 0)`,
   );
   const strip = db.prepare(`select strip from look where id = ?`);
+  const count = db.prepare(
+    `update look set counted = @counted
+      where print_id = @printId and coalesce(photo_id, 0) = coalesce(@photoId, 0)`,
+  );
+  // A picture that is in the archive counts no more than a reading that is there.
+  const counting = db.prepare(
+    `select ${LOOK} from look left join photo on photo.id = look.photo_id
+      where look.print_id = ? and counted is not null and photo.deleted_at is null order by look.id`,
+  );
+  const read = (row: unknown): Look => {
+    const { found, counted, ...rest } = row as { found: string; counted: string | null };
+    return Look.parse({
+      ...rest,
+      found: JSON.parse(found) as unknown,
+      counted: counted === null ? null : (JSON.parse(counted) as unknown),
+    });
+  };
   return {
     /** Keeps what was found, in the place of what was found on the same picture before. */
-    put(row: Omit<Look, 'id'> & { strip: Uint8Array | null }): void {
+    put(row: Omit<Look, 'id' | 'counted'> & { strip: Uint8Array | null }): void {
       put.run({ ...row, found: JSON.stringify(row.found) });
     },
     of(printId: number, photoId: number | null): Look | null {
-      const row = at.get(printId, photoId) as { found: string } | undefined;
-      return row ? Look.parse({ ...row, found: JSON.parse(row.found) as unknown }) : null;
+      const row = at.get(printId, photoId);
+      return row === undefined ? null : read(row);
     },
+    /** Says which measures count as a reading; none at all takes it out. @returns whether there is such a look */
+    count: (printId: number, photoId: number | null, names: readonly MeasureName[]): boolean =>
+      count.run({
+        printId,
+        photoId,
+        counted: names.length > 0 ? JSON.stringify(names) : null,
+      }).changes > 0,
+    /** What counts of the pictures of a print, oldest first. */
+    counted: (printId: number): { look: Look; measures: MeasureKept[] }[] =>
+      counting.all(printId).map((row) => {
+        const look = read(row);
+        const measures = look.found.measures.filter(({ name }) => look.counted!.includes(name));
+        return { look, measures };
+      }),
     /** The straightened picture, JPEG. */
     strip: (id: number): Uint8Array | null =>
       (strip.get(id) as { strip: Buffer | null } | undefined)?.strip ?? null,

@@ -20,12 +20,12 @@ import { proveGraft } from '../core/graft/prove';
 import type { Wish } from '../core/graft/recipe';
 import { sourceOf } from '../core/graft/source';
 import { ungraft } from '../core/graft/ungraft';
-import { findValue, type Said } from '../core/reading/find-value';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
 import { analyse } from '../core/shake/analyse';
 import { keptLook, type KeptLook } from '../core/loupe/kept';
 import { lookAt, type Asked } from '../core/loupe/loupe';
+import { findTogether, type SaidByBoth } from '../core/loupe/together';
 import { jpegOf, pixelsOf } from '../photo/decode';
 import { keptOf, type KeptShake } from '../core/shake/kept';
 import { marksIn, type ShakeAxis } from '../core/shake/marks';
@@ -38,9 +38,9 @@ import { revealed } from '../rehearsal/revealed';
 import { simulatedPrint } from '../rehearsal/simulated-print';
 import { drawTruths } from '../understudy/truths';
 
-export function find(task: { kind: string; plan: Plan; bench: Bench; said: Said }) {
+export function find(task: { kind: string; plan: Plan; bench: Bench; said: SaidByBoth }) {
   const kind = kindFor(task.plan);
-  return kind.ok ? findValue(kind.value, task.plan, task.bench, task.said) : kind;
+  return kind.ok ? findTogether(kind.value, task.plan, task.bench, task.said) : kind;
 }
 
 export function make(task: { kind: string; spec: Record<string, number>; bench: Bench }) {

@@ -6,6 +6,7 @@ import { CornersKept, SIDES } from '@/core/loupe/kept';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Plan } from '@/core/plan/plan';
 import { asNudged } from '@/core/plan/nudged';
+import { MEASURE_NAMES } from '@/core/loupe/measures';
 import { now, store } from '../server/store';
 import { inThread } from '../server/threads';
 import { gone, idIn, type Answer } from './answer';
@@ -89,6 +90,29 @@ export async function measurePicture(
     strip,
     takenAt: now(),
   });
+  revalidatePath('/', 'layout');
+  return ok(null);
+}
+
+const Names = z.array(z.enum(MEASURE_NAMES)).max(MEASURE_NAMES.length);
+
+/** Counts some measures of a picture as a reading of its print; none takes it out of the finding. */
+export async function countPicture(
+  printId: unknown,
+  photoId: unknown,
+  names: unknown,
+): Promise<Answer> {
+  const { prints, photos, looks } = store();
+  const print = prints.get(idIn(printId));
+  const photo = photoId === null ? null : idIn(photoId);
+  const chosen = Names.safeParse(names);
+  if (!print) return gone('print');
+  if (photo !== null && photos.printOf(photo) !== print.id) return gone('picture');
+  if (!chosen.success) return gone('measure');
+  if (!looks.count(print.id, photo, chosen.data))
+    return fail(
+      problem('picture', 'This picture was not measured yet.', 'Straighten and measure it first.'),
+    );
   revalidatePath('/', 'layout');
   return ok(null);
 }

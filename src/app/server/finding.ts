@@ -4,6 +4,7 @@ import 'server-only';
 import { createHash } from 'node:crypto';
 import type { Bench } from '@/core/bench/bench';
 import { kindFor } from '@/core/ladders/registry';
+import type { Counted } from '@/core/loupe/together';
 import type { Plan } from '@/core/plan/plan';
 import type { Finding } from '@/core/reading/finding';
 import type { Earlier } from '@/core/reading/gather';
@@ -58,10 +59,14 @@ export async function findingOf(
     ...earlierOf(ladder, plan, kind.value.finds, simulated),
   ];
   const measured = copies.flatMap(({ readings }) => readings.map((one) => one.measured));
-  const said = { readings: scores, measured, weights: ladder.weights, earlier };
+  const counted = copies.flatMap(countedOf);
+  const said = { readings: scores, measured, counted, weights: ladder.weights, earlier };
   const finding = await worked({ kind: ladder.kind, plan, bench, said });
   if (!finding.ok) return finding;
-  const count = earlier.reduce((sum, { readings }) => sum + readings.length, 0);
+  const count = earlier.reduce(
+    (sum, { readings, counted: of }) => sum + readings.length + of.length,
+    0,
+  );
   return ok({ finding: finding.value, plan, scores, copies, earlier: count, simulated });
 }
 
@@ -106,21 +111,30 @@ const formOf = (
   return JSON.stringify([form, { ...bench, tuned }, held, simulated?.seed ?? null]);
 };
 
-const begunOf = ({ plan, readings }: PrintedCopy): Earlier => ({
-  plan,
+const countedOf = ({ counted }: PrintedCopy): Counted[] => counted.map(({ measures }) => measures);
+
+type Before = Earlier & { counted: Counted[] };
+
+const begunOf = (copy: PrintedCopy): Before => ({
+  plan: copy.plan,
+  counted: countedOf(copy),
+  ...begunIn(copy),
+});
+
+const begunIn = ({ readings }: PrintedCopy) => ({
   readings: readings.flatMap(({ begun, scores }) => (begun ? [scores] : [])),
   measured: readings.flatMap(({ begun, measured }) => (begun ? [measured] : [])),
 });
 
 /** Copies of the same file whose rungs were nudged to other heights: each tells of its own. */
-function elsewhere(ladder: Ladder, { copies, of }: Group): Earlier[] {
+function elsewhere(ladder: Ladder, { copies, of }: Group): Before[] {
   const files = new Set(copies.map(({ print }) => print.fileId));
   const mine = new Set(copies.map(({ print }) => print.id));
   return copiesOf(ladder.id)
     .filter(({ print }) => files.has(print.fileId) && !mine.has(print.id))
     .filter(({ print }) => groupName(print.simulated) === of)
     .map(begunOf)
-    .filter(({ readings }) => readings.length > 0);
+    .filter(({ readings, counted }) => readings.length + counted.length > 0);
 }
 
 /** Ladders of the same form that were read before this one: a refined ladder goes on from what they showed. */
@@ -129,12 +143,12 @@ function earlierOf(
   plan: Plan,
   finds: readonly Setting[],
   simulated: Simulated | null,
-): Earlier[] {
+): Before[] {
   const form = formOf(plan, finds, simulated);
   return store()
     .ladders.before(ladder.benchId, ladder.kind, ladder.id)
     .flatMap(({ id }) => copiesOf(id))
     .filter((copy) => formOf(copy.plan, finds, copy.print.simulated) === form)
     .map(begunOf)
-    .filter(({ readings }) => readings.length > 0);
+    .filter(({ readings, counted }) => readings.length + counted.length > 0);
 }

@@ -4,11 +4,13 @@ import 'server-only';
 import { notFound } from 'next/navigation';
 import { kindFor } from '@/core/ladders/registry';
 import type { LadderKind, Measured } from '@/core/ladders/types';
+import type { MeasureKept } from '@/core/loupe/kept';
 import { asNudged } from '@/core/plan/nudged';
 import type { Plan } from '@/core/plan/plan';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
 import type { Ladder, Print, Simulated } from '@/store/ladders';
+import type { Look } from '@/store/looks';
 import type { Act, ReadingRow } from '@/store/readings';
 import { store } from './store';
 
@@ -30,6 +32,8 @@ export type PrintedCopy = {
   print: Print;
   /** As it was really printed: heights that were nudged are what they were. */
   plan: Plan;
+  /** What counts of its pictures. */
+  counted: { look: Look; measures: MeasureKept[] }[];
   readings: {
     row: ReadingRow;
     scores: Scores;
@@ -41,7 +45,7 @@ export type PrintedCopy = {
 
 /** Printed copies of a ladder with their readings, oldest first. */
 export function copiesOf(ladderId: number): PrintedCopy[] {
-  const { prints, files, readings, wires } = store();
+  const { prints, files, readings, wires, looks } = store();
   return prints.ofLadder(ladderId).flatMap((print) => {
     const file = files.get(print.fileId);
     if (!file) return [];
@@ -50,6 +54,7 @@ export function copiesOf(ladderId: number): PrintedCopy[] {
       {
         print,
         plan: asNudged(file.plan, wires.nudgesOf(print.id)),
+        counted: looks.counted(print.id),
         readings: readings.ofPrint(print.id).map((row) => ({
           row,
           measured: readings.measured(row.id),
@@ -104,7 +109,7 @@ export function groupsOf(copies: readonly PrintedCopy[]): Group[] {
     const key = JSON.stringify([of, copy.plan.rungs.map(({ set }) => set)]);
     const group = alike.get(key) ?? { of, simulated, copies: [], begun: false };
     group.copies.push(copy);
-    group.begun ||= copy.readings.some(({ begun }) => begun);
+    group.begun ||= copy.counted.length > 0 || copy.readings.some(({ begun }) => begun);
     alike.set(key, group);
   }
   const newest = [...alike.values()].sort(

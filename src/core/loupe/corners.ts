@@ -11,7 +11,7 @@ import type { Trace } from '../gcode/trace';
 import { quantile } from '../numbers';
 import type { Plan } from '../plan/plan';
 import { drawElevation } from '../view/elevation';
-import { boxOf, laidAbove, traceOf } from './expected';
+import { boxOf, laidAbove } from './expected';
 import { homographyTo, project, turnsRound, unproject, type Homography } from './homography';
 import { leastSquares, Pairs } from './fitting';
 import type { Corners, Pixels } from './pixels';
@@ -30,8 +30,12 @@ const LEAST_CONTRAST = 22;
 type Mask = { width: number; height: number; share: Float32Array };
 
 /** @returns corners of the print's box in the photo, or null where they are not clear */
-export function findCorners(photo: Pixels, plan: Plan, side: Side): Corners | null {
-  const trace = traceOf(plan);
+export function findCorners(
+  photo: Pixels,
+  plan: Plan,
+  side: Side,
+  trace: Trace | null,
+): Corners | null {
   if (!trace) return null;
   const shrink = Math.max(1, Math.max(photo.width, photo.height) / SMALL);
   const seen = seenMask(photo, shrink);

@@ -70,6 +70,52 @@ export function traceOf(plan: Plan): Trace | null {
   return made.value.trace;
 }
 
+/** Between which two places across a rung's outline lies by the plan, mm of the print as it is seen from a side. */
+export function sidesOf(trace: Trace, plan: Plan, { rung }: Spot, side: Side): Span | null {
+  const { z } = plan.rungs[rung]!;
+  const own = profileOf(trace, plan, side).filter(
+    (one) => one.z > z.from + 1e-6 && one.z <= z.to + 1e-6,
+  );
+  if (own.length === 0) return null;
+  return {
+    from: Math.min(...own.map(({ left }) => left)),
+    to: Math.max(...own.map(({ right }) => right)),
+  };
+}
+export type Span = { from: number; to: number };
+
+/** Top of a layer and its two sides by the plan, mm of the print as it is seen from a side. */
+export type Level = { z: number; left: number; right: number };
+const profiles = new WeakMap<Trace, Level[]>();
+
+/** All layers of a print from the lowest. */
+export function profileOf(trace: Trace, plan: Plan, side: Side): Level[] {
+  const known = profiles.get(trace);
+  if (known) return known;
+  const { moves } = trace;
+  const bead = beadWidthOf(plan.bench.nozzle.diameter);
+  const whole = printBox(trace, plan.rungs[0]!.z.from / 2);
+  const levels = new Map<number, Level>();
+  for (let i = 1; whole && i < moves.count; i++) {
+    if (moves.kind[i] !== MOVE.extrude) continue;
+    const z = Math.round(moves.z[i]! * 1000) / 1000;
+    const level = levels.get(z) ?? { z, left: Infinity, right: -Infinity };
+    levels.set(z, level);
+    for (const x of [moves.x[i - 1]!, moves.x[i]!]) {
+      level.left = Math.min(level.left, x - whole.minX);
+      level.right = Math.max(level.right, x - whole.minX + bead);
+    }
+  }
+  const width = boxOf(plan, side).maxX;
+  const all = [...levels.values()]
+    .sort((a, b) => a.z - b.z)
+    .map((one) =>
+      side === 'back' ? { ...one, left: width - one.right, right: width - one.left } : one,
+    );
+  profiles.set(trace, all);
+  return all;
+}
+
 const CELL = 0.25;
 
 /** Seen from above. */

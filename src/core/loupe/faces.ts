@@ -1,62 +1,17 @@
-/** Measures of what a rung's face and outline look like: edge, gloss, bulge, sag, gaps, stroke width. */
+/** Measures of what a rung's face and outline look like: edge, gloss, bulge, gaps, stroke width. */
 
 import type { Box } from '../bench/bed';
 import { mean, quantile } from '../numbers';
 import { deviationOfMean, leastSquares, robustDeviation } from './fitting';
-import { openArea, openingsIn } from './openings';
+import { sidesOf } from './expected';
 import { withoutTrend } from './periods';
+import { outlineOf } from './outline';
 import { cannotTell, EIGHT_OF_TEN, type Sight, type Spot, type Taken } from './sight';
 import { columnOf, rowOf } from './straighten';
 
-const ALIKE = 'Print and ground look alike: lay it before another colour.';
-/** The outline is looked for this far out and in, mm. */
-const [OUT, IN] = [1.6, 6];
+export const ALIKE = 'Print and ground look alike: lay it before another colour.';
 /** Fewest pixels a millimetre by which an outline is followed. */
-const FEWEST_PX = 6;
-
-/**
- * Where the plastic ends at the sides of a band, from outside inward: mm from the place's edge, one a row; outward
- * is above 0. Rows where nothing is found are left out.
- */
-function outlineOf(
-  { flat }: Sight,
-  plastic: Float32Array,
-  box: Box,
-  side: 'left' | 'right',
-): { z: number; off: number }[] {
-  const { width, height, pxPerMm, bottom } = flat;
-  const top = Math.round(rowOf(flat, box.maxY));
-  const end = Math.round(rowOf(flat, box.minY));
-  const edge = columnOf(flat, side === 'left' ? box.minX : box.maxX);
-  const inward = side === 'left' ? 1 : -1;
-  const found: { z: number; off: number }[] = [];
-  for (let row = Math.max(0, top); row < Math.min(height, end); row++) {
-    let before = NaN;
-    for (let s = -OUT * pxPerMm; s <= IN * pxPerMm; s++) {
-      const column = Math.round(edge + inward * s);
-      if (column < 0 || column >= width) continue;
-      const now = plastic[row * width + column]!;
-      // What stays plastic for a third of a millimetre is no thread.
-      if (before < 0.5 && now >= 0.5 && stays(plastic, row * width + column, inward, pxPerMm)) {
-        const back = (now - 0.5) / (now - before);
-        found.push({
-          z: bottom + (height - row - 0.5) / pxPerMm,
-          off: -inward * ((column + 0.5 - inward * back - edge) / pxPerMm),
-        });
-        break;
-      }
-      before = now;
-    }
-  }
-  return found;
-}
-
-function stays(plastic: Float32Array, at: number, inward: number, pxPerMm: number): boolean {
-  const reach = Math.max(1, Math.round(pxPerMm / 3));
-  let sum = 0;
-  for (let k = 0; k < reach; k++) sum += plastic[at + inward * k] ?? 0;
-  return sum > 0.6 * reach;
-}
+export const FEWEST_PX = 6;
 
 /** Roughness of the outline of a band, mm: how far its edges are off a slow bend, root mean square. */
 export function edgeRoughness(sight: Sight, { box }: Spot): Taken {
@@ -86,14 +41,70 @@ export function edgeRoughness(sight: Sight, { box }: Spot): Taken {
   const own = 0.1 / across;
   const value = Math.sqrt(Math.max(0, best.rms ** 2 - own ** 2));
   const deviation = Math.hypot(value / Math.sqrt(2 * layersSeen), own / 2);
-  return { value, spread: EIGHT_OF_TEN * deviation, told: true, at: box };
+  const face = faceOf(sight, shown, box);
+  return {
+    value,
+    spread: EIGHT_OF_TEN * deviation,
+    told: true,
+    at: box,
+    also: { ...(face === null ? {} : { face }), banding: bandingOf(sight, box) },
+  };
 }
 
-/** How far outside its own face the outline of a band's sides stands, mm: bulges at corners. */
-export function bulge(sight: Sight, { box }: Spot): Taken {
-  const { plastic: shown } = sight;
-  if (!shown) return cannotTell(box, ALIKE);
-  if (sight.across < FEWEST_PX) return cannotTell(box, 'Too few pixels for an edge: go nearer.');
+/** Way along a layer, mm, over which a face that is smooth is evenly light. */
+const SMOOTH = 0.5;
+
+/**
+ * Roughness of a face: how far lightness is off the mean of what lies half a millimetre around along the layer, as a
+ * share of the face's light (root mean square). What the photo's own noise adds, as seen on the ground, is taken off.
+ */
+function faceOf({ flat, grey }: Sight, plastic: Float32Array, box: Box): number | null {
+  const from = Math.max(0, Math.round(columnOf(flat, box.minX)));
+  const to = Math.min(flat.width, Math.round(columnOf(flat, box.maxX)));
+  const top = Math.max(0, Math.round(rowOf(flat, box.maxY)));
+  const end = Math.min(flat.height, Math.round(rowOf(flat, box.minY)));
+  const reach = Math.max(2, Math.round((SMOOTH / 2) * flat.pxPerMm));
+  const span = 2 * reach + 1;
+  const face = { square: 0, light: 0, n: 0 };
+  const ground = { square: 0, n: 0 };
+  const step = Math.max(1, Math.floor((end - top) / 60));
+  for (let row = top; row < end; row += step) {
+    const start = row * flat.width;
+    let [sum, on] = [0, 0];
+    for (let column = from; column < to; column++) {
+      sum += grey[start + column]!;
+      on += plastic[start + column]! > 0.5 ? 1 : 0;
+      if (column - from < span - 1) continue;
+      const at = start + column - reach;
+      const square = (grey[at]! - sum / span) ** 2;
+      if (on === span) {
+        face.square += square;
+        face.light += grey[at]!;
+        face.n++;
+      } else if (on === 0) {
+        ground.square += square;
+        ground.n++;
+      }
+      sum -= grey[start + column - span + 1]!;
+      on -= plastic[start + column - span + 1]! > 0.5 ? 1 : 0;
+    }
+  }
+  if (face.n < 400) return null;
+  const noise = ground.n > 400 ? ground.square / ground.n : 0;
+  return Math.sqrt(Math.max(0, face.square / face.n - noise)) / Math.max(0.02, face.light / face.n);
+}
+
+/** How far outside of where the plan has them the sides of a band stand, mm: bulges at corners; rounded ones are below 0. */
+export function bulge(sight: Sight, spot: Spot): Taken {
+  const { plastic: shown, plan } = sight;
+  const { box: band } = spot;
+  if (!shown) return cannotTell(band, ALIKE);
+  if (sight.across < FEWEST_PX) return cannotTell(band, 'Too few pixels for an edge: go nearer.');
+  const trace = sight.trace();
+  // A grid's cells stand side by side, so that their sides are not seen; of a sliced file only its box is known.
+  const span =
+    trace && plan.view === 'front' && !plan.frame ? sidesOf(trace, plan, spot, sight.side) : null;
+  const box = span ? { ...band, minX: span.from, maxX: span.to } : band;
   const sides = (['left', 'right'] as const).map((side) => {
     const inset = 0.15 * (box.maxY - box.minY);
     return outlineOf(
@@ -138,14 +149,15 @@ export function gloss(sight: Sight, { box }: Spot): Taken {
       'The filament has no colour of its own, so that shine cannot be told from light.',
     );
   const shines = face.map((one) => ({ x: one.x, own: shineOf(one, body) / middle }));
-  const value = mean(shines.map(({ own }) => own));
-  // Parts of the face differ: how much tells how sure the share is.
+  // Parts of the face differ: how much tells how sure the share is. What hangs before one of them counts for little.
   const wide = (box.maxX - box.minX) / 6;
   const parts = Array.from({ length: 6 }, (_, p) =>
     shines.filter(({ x }) => x >= box.minX + p * wide && x < box.minX + (p + 1) * wide),
   ).filter(({ length }) => length > 40);
   const shares = parts.map((part) => mean(part.map(({ own }) => own)));
-  const scatter = deviationOfMean(shares) ?? value;
+  if (shares.length === 0) return cannotTell(box, 'Nothing of this rung is seen.');
+  const value = quantile(shares, 0.5);
+  const scatter = shares.length > 2 ? robustDeviation(shares) / Math.sqrt(shares.length) : value;
   const bright = shines.filter(({ own }) => own > SHINES);
   return {
     value,
@@ -156,7 +168,6 @@ export function gloss(sight: Sight, { box }: Spot): Taken {
       share: bright.length / shines.length,
       contrast: bright.length > 0 ? mean(bright.map(({ own }) => own)) : 0,
       light: middle,
-      banding: grainOf(sight.grey, sight, box),
     },
   };
 }
@@ -165,23 +176,32 @@ const SHINES = 0.25;
 
 type Spotted = { x: number; rgb: readonly [number, number, number]; light: number };
 
-/** A sample of the pixels that show plastic, the outline left out. */
+/** Plastic that is no wider than twice this, mm, is a thread or an edge and no face. */
+const FACE = 0.6;
+
+/** A sample of the pixels that show a face: plastic all around, so that outlines and threads are left out. */
 function insideOf({ flat, grey, plastic }: Sight, box: Box): Spotted[] {
   const from = Math.max(0, Math.round(columnOf(flat, box.minX)));
   const to = Math.min(flat.width, Math.round(columnOf(flat, box.maxX)));
   const top = Math.max(0, Math.round(rowOf(flat, box.maxY)));
   const end = Math.min(flat.height, Math.round(rowOf(flat, box.minY)));
   const step = Math.max(1, Math.floor(Math.sqrt(((to - from) * (end - top)) / 12_000)));
+  const reach = Math.max(1, Math.round(FACE * flat.pxPerMm));
   const face: Spotted[] = [];
   for (let row = top; row < end; row += step)
     for (let column = from; column < to; column += step) {
       const at = row * flat.width + column;
-      if (plastic !== null && plastic[at]! <= 0.6) continue;
+      if (plastic !== null && !isFace(plastic, at, reach, flat.width)) continue;
       const [r, g, b] = [0, 1, 2].map((part) => flat.rgb[at * 3 + part]! / 255);
       face.push({ x: flat.left + column / flat.pxPerMm, rgb: [r!, g!, b!], light: grey[at]! });
     }
   return face;
 }
+
+const isFace = (plastic: Float32Array, at: number, reach: number, width: number): boolean =>
+  [0, -reach, reach, -reach * width, reach * width].every(
+    (step) => (plastic[at + step] ?? 0) > 0.6,
+  );
 
 /** Colour of the plastic itself, scaled to a lightness of 1, from what is neither dark nor bright; null for grey. */
 function bodyOf(
@@ -208,8 +228,8 @@ function shineOf({ rgb }: Spotted, body: readonly [number, number, number]): num
   return (bb * pw - bw * pb) / (3 * bb - bw * bw);
 }
 
-/** Banding and roughness of a face: how lightness scatters along height, its layers left aside. */
-function grainOf(grey: Float32Array, { flat, plan }: Sight, box: Box): number {
+/** Banding of a face: how lightness scatters along height, its layers left aside, as a share of its light. */
+function bandingOf({ flat, grey, plan }: Sight, box: Box): number {
   const from = Math.round(columnOf(flat, box.minX));
   const to = Math.round(columnOf(flat, box.maxX));
   const top = Math.round(rowOf(flat, box.maxY));
@@ -225,77 +245,6 @@ function grainOf(grey: Float32Array, { flat, plan }: Sight, box: Box): number {
   const trend = withoutTrend(line, 2 * layer);
   const slow = [...line].map((value, i) => value - trend[i]!);
   return robustDeviation(slow) / Math.max(0.02, mean(slow));
-}
-
-/** A bridge hangs in the upper part of its rung; what stands lower is something else. */
-const LOWER = 0.62;
-
-/** How far what spans an opening hangs under its ends, mm, at its lowest. */
-export function sag(sight: Sight, { box }: Spot): Taken {
-  const shown = sight.plastic;
-  if (!shown) return cannotTell(box, ALIKE);
-  if (sight.up < FEWEST_PX) return cannotTell(box, 'Too few pixels for a bridge: go nearer.');
-  const openings = openingsIn(sight, box);
-  if (!openings || openArea(openings) < 4)
-    return cannotTell(box, 'No opening with a bridge over it is seen.');
-  const { columns, rows, open, cell } = openings;
-  // Columns of the widest stretch in which something is open.
-  const isOpen = Array.from({ length: columns }, (_, c) => {
-    for (let r = 0; r < rows; r++) if (open[r * columns + c]) return true;
-    return false;
-  });
-  let [from, to] = [0, 0];
-  for (let c = 0; c < columns;) {
-    if (!isOpen[c]) {
-      c++;
-      continue;
-    }
-    let end = c;
-    while (end < columns && isOpen[end]) end++;
-    if (end - c > to - from) [from, to] = [c, end];
-    c = end;
-  }
-  if ((to - from) * cell < 3) return cannotTell(box, 'No opening with a bridge over it is seen.');
-  const { flat } = sight;
-  const points: { x: number; y: number }[] = [];
-  const first = Math.round(columnOf(flat, box.minX + from * cell));
-  const last = Math.round(columnOf(flat, box.minX + to * cell));
-  const low = Math.round(rowOf(flat, box.minY + LOWER * (box.maxY - box.minY)));
-  const high = Math.max(0, Math.round(rowOf(flat, box.maxY)));
-  const bead = Math.max(2, Math.round(0.6 * sight.plan.layerHeight * flat.pxPerMm));
-  for (let column = first; column < last; column++) {
-    // From the top down: the underside of the lowest plastic that is thicker than a thread.
-    let under = NaN;
-    for (let row = high, thick = 0; row < low; row++) {
-      const now = (shown[row * flat.width + column] ?? 0) > 0.5;
-      if (now) thick++;
-      if (now && row + 1 < low) continue;
-      if (!now && thick >= bead) under = row;
-      thick = 0;
-    }
-    if (Number.isFinite(under))
-      points.push({ x: column, y: (flat.height - under) / flat.pxPerMm + flat.bottom });
-  }
-  if (points.length < 0.4 * (last - first))
-    return cannotTell(box, 'No bridge is seen over the opening.');
-  const span = last - first;
-  const ends = points.filter(({ x }) => Math.min(x - first, last - x) < 0.1 * span);
-  if (ends.length < 4) return cannotTell(box, 'The ends of the bridge are not seen.');
-  const anchor = quantile(
-    ends.map(({ y }) => y),
-    0.8,
-  );
-  const middle = points.filter(({ x }) => Math.abs(x - (first + last) / 2) < 0.3 * span);
-  if (middle.length < 4) return cannotTell(box, 'No bridge is seen over the opening.');
-  const value =
-    anchor -
-    quantile(
-      middle.map(({ y }) => y),
-      0.1,
-    );
-  const scatter = robustDeviation(ends.map(({ y }) => y)) / Math.sqrt(Math.max(1, ends.length / 6));
-  const deviation = Math.hypot(scatter, 0.4 / sight.up);
-  return { value, spread: EIGHT_OF_TEN * deviation, told: true, at: box };
 }
 
 /** Share of a flat patch in which the ground shows (above 0), or in which it stands up in ridges (below 0). */
@@ -352,23 +301,25 @@ export function strokeWidth(sight: Sight, { box }: Spot): Taken {
   const end = Math.round(rowOf(flat, box.minY));
   // Plastic across a cut, less where strokes run into each other: widths of the runs of plastic.
   const [lines, length] = lengthways ? [to - from, end - top] : [end - top, to - from];
-  const per: { at: number; width: number }[] = [];
+  const per: { at: number; middle: number; width: number }[] = [];
   for (let line = 0; line < lines; line++) {
     const at = (i: number) =>
       plastic[
         lengthways ? (top + i) * flat.width + from + line : (top + line) * flat.width + from + i
       ]!;
-    const runs: number[] = [];
-    let run = 0;
-    for (let i = 0; i < length; i++) {
-      const share = Math.max(0, Math.min(1, at(i)));
-      if (share > 0.15) run += share;
-      else if (run > 0) {
-        runs.push(run / flat.pxPerMm);
+    let [run, start] = [0, 0];
+    for (let i = 0; i <= length; i++) {
+      const share = i < length ? Math.max(0, Math.min(1, at(i))) : 0;
+      if (share > 0.15) {
+        if (run === 0) start = i;
+        run += share;
+      } else if (run > 0) {
+        const width = run / flat.pxPerMm;
+        if (width > 0.15 && width < WIDEST)
+          per.push({ at: line, middle: (start + i) / 2 / flat.pxPerMm, width });
         run = 0;
       }
     }
-    for (const width of runs) if (width > 0.15 && width < WIDEST) per.push({ at: line, width });
   }
   const most = quantile(
     per.map(({ width }) => width),
@@ -377,23 +328,39 @@ export function strokeWidth(sight: Sight, { box }: Spot): Taken {
   if (per.length < 0.3 * lines) return cannotTell(box, 'No single strokes are seen here.');
   const near = per.filter(({ width }) => width > 0.4 * most && width < 2.2 * most);
   const widths = near.map(({ width }) => width);
-  // Along the stroke, in pieces of a millimetre: noise of single cuts is no unevenness.
-  const pieces = new Map<number, number[]>();
-  for (const { at, width } of near) {
+  // In pieces of a millimetre, each stroke by itself: noise of single cuts is no unevenness.
+  const pieces = new Map<number, Map<number, number[]>>();
+  for (const { at, middle, width } of near) {
     const piece = Math.floor(at / flat.pxPerMm);
-    pieces.set(piece, [...(pieces.get(piece) ?? []), width]);
+    const strokes = pieces.get(piece) ?? new Map<number, number[]>();
+    pieces.set(piece, strokes);
+    const stroke = Math.round(middle / (1.5 * most));
+    const known = [...strokes.keys()].find((one) => Math.abs(one - stroke) <= 1) ?? stroke;
+    strokes.set(known, [...(strokes.get(known) ?? []), width]);
   }
-  const means = [...pieces.values()].filter(({ length: n }) => n > 2).map(mean);
+  const each = [...pieces.values()].map((strokes) =>
+    [...strokes.values()].filter(({ length: n }) => n > 2).map((of) => mean(of)),
+  );
+  const means = each.flat();
   const value = mean(widths);
   const uneven = means.length > 2 ? robustDeviation(means) : 0;
   const deviation = Math.hypot(uneven / Math.sqrt(Math.max(1, means.length)), 0.12 / sight.across);
+  // Where two strokes run side by side, one tells what the other should be: what both have in common is no fault.
+  const pairs = each.flatMap(([a, b, ...more]) =>
+    a === undefined || b === undefined || more.length > 0 ? [] : [a - b],
+  );
+  const beside = pairs.length >= PAIRED * each.length;
+  const compared = beside ? pairs : means;
+  const middle = mean(compared);
   return {
     value,
     spread: EIGHT_OF_TEN * deviation,
     told: true,
     at: box,
-    also: { evenness: Math.sqrt(mean(means.map((one) => (one - value) ** 2))) },
+    also: { evenness: Math.sqrt(mean(compared.map((one) => (one - middle) ** 2))) },
   };
 }
+/** Share of a stroke's pieces that must have just one stroke beside them for the two to be compared. */
+const PAIRED = 0.4;
 /** Wider runs of plastic are no single strokes, mm. */
 const WIDEST = 2.4;

@@ -9,7 +9,7 @@ const Place = z.object({ x: finite, y: finite });
 export const CornersKept = z.tuple([Place, Place, Place, Place]);
 export const SIDES = ['front', 'back', 'top'] as const;
 
-const MeasureKept = z.object({
+const MeasureTold = z.object({
   name: z.enum(MEASURE_NAMES),
   rung: z.number().int().min(0),
   axis: z.enum(['x', 'y']).optional(),
@@ -21,10 +21,18 @@ const MeasureKept = z.object({
   told: z.boolean(),
   why: z.string().max(400).optional(),
   also: z.record(z.string(), finite).optional(),
+});
+/** A number of one rung. */
+export type MeasureTold = z.infer<typeof MeasureTold>;
+
+const MeasureKept = MeasureTold.extend({
   /** Where it was taken, as corners in the picture, pixels. */
   at: CornersKept,
 });
 export type MeasureKept = z.infer<typeof MeasureKept>;
+
+/** What `ash loupe --json` tells, as far as a finding needs it. */
+export const LoupeTold = z.object({ measures: z.array(MeasureTold).max(4000) });
 
 export const KeptLook = z.object({
   side: z.enum(SIDES),

@@ -1,6 +1,7 @@
 /** A photo of a print, straightened by four corners and measured rung by rung. */
 
 import type { Box, Point } from '../bench/bed';
+import type { Trace } from '../gcode/trace';
 import { kindFor } from '../ladders/registry';
 import type { Plan } from '../plan/plan';
 import { problem, type Problem } from '../result';
@@ -84,7 +85,8 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     problems,
     measures: untold(plan, side, names, why),
   });
-  const found = asked.corners ? null : findCorners(photo, plan, side);
+  const trace = once(() => traceOf(plan));
+  const found = asked.corners ? null : findCorners(photo, plan, side, trace());
   const corners = asked.corners ?? found;
   if (!corners)
     return unseen(
@@ -99,7 +101,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     );
   const turned = cornerFaults(corners, photo);
   if (turned.length > 0) return unseen(turned, 'The corners are wrong.');
-  const box = side === 'top' ? meant(photo, plan, corners) : boxOf(plan, side);
+  const box = side === 'top' ? meant(photo, plan, corners, trace()) : boxOf(plan, side);
   const first = poseOf(photo, corners, box);
   if (!first)
     return unseen(
@@ -113,11 +115,11 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
       'The corners are wrong.',
     );
   const coarse = straighten(photo, first, Math.min(COARSE, finestScale(first)));
-  const lens = fitLens(photo, first, coarse, plasticOf(coarse, box));
+  const lens = fitLens(photo, first, coarse, plasticOf(coarse, box, first));
   const pose = (lens.k === 0 ? null : poseOf(photo, corners, box, lens.k)) ?? first;
   const flat = straighten(photo, pose);
   const grey = lightnessOf(flat);
-  const told = plasticOf(flat, box);
+  const told = plasticOf(flat, box, pose);
   const layered = side !== 'top' && names.includes('layer-pitch');
   const quality = qualityOf(pose, flat, grey, told, layered ? plan.layerHeight : null);
   const size = Math.min(box.maxX - box.minX, box.maxY - box.minY) * quality.up;
@@ -130,6 +132,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     box,
     up: quality.up,
     across: quality.across,
+    trace,
     scaleError: Math.hypot((HAND * Math.SQRT2) / size, lens.sure),
   };
   const measures = names.flatMap((name) => measuresOf(name, sight, pose, placesOf(plan, side)));
@@ -144,6 +147,12 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     measures,
     flat,
   };
+}
+
+/** Makes something when it is first asked for. */
+function once<T>(make: () => T): () => T {
+  let made: { value: T } | null = null;
+  return () => (made ??= { value: make() }).value;
 }
 
 /** What a kind of ladder is looked at for, from a side. */
@@ -254,9 +263,8 @@ function cornerFaults(corners: Corners, { width, height }: Pixels): Problem[] {
 }
 
 /** The box whose corners were meant, of a print that is seen from above: that under which plastic lies as it should. */
-function meant(photo: Pixels, plan: Plan, corners: Corners): Box {
+function meant(photo: Pixels, plan: Plan, corners: Corners, trace: Trace | null): Box {
   const usual = boxOf(plan, 'top');
-  const trace = traceOf(plan);
   if (!trace) return usual;
   const laid = laidAbove(trace, plan);
   let best = { box: usual, score: -Infinity };
@@ -264,7 +272,7 @@ function meant(photo: Pixels, plan: Plan, corners: Corners): Box {
     const pose = poseOf(photo, corners, box);
     if (!pose) continue;
     const flat = straighten(photo, pose, 5);
-    const told = plasticOf(flat, box);
+    const told = plasticOf(flat, box, pose);
     if (!told) continue;
     const at = (x: number, y: number) => {
       const column = Math.floor(columnOf(flat, x));

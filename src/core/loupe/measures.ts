@@ -2,10 +2,11 @@
 
 import type { Criterion } from '../criteria';
 import type { Box } from '../bench/bed';
-import { bulge, edgeRoughness, gaps, gloss, sag, strokeWidth } from './faces';
+import { bulge, edgeRoughness, gaps, gloss, strokeWidth } from './faces';
 import { ghostSpacing } from './ghost-spacing';
 import { layerPitch } from './layer-pitch';
 import { lineUp } from './line-up';
+import { sag } from './sag';
 import type { Side, Sight, Spot, Taken } from './sight';
 import { threads } from './threads';
 

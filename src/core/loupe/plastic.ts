@@ -2,7 +2,7 @@
 
 import { quantile } from '../numbers';
 import type { Flat } from './straighten';
-import { columnOf, rowOf } from './straighten';
+import { columnOf, rowOf, seenAt, type Pose } from './straighten';
 import type { Box } from '../bench/bed';
 
 /** Plastic and ground that differ by less than this share of the ground's light are not told apart. */
@@ -11,6 +11,10 @@ const LEAST_CONTRAST = 0.12;
 const SAMPLES = 4000;
 /** The outline itself is left out, mm. */
 const RIM = 0.5;
+/** Where a picture ends at the print, its ground is looked for this far inside the print's own box, mm. */
+const WITHIN = 1.5;
+/** Fewest samples of the ground. */
+const FEWEST = 50;
 
 type Rgb = [number, number, number];
 type Plane = [number, number, number];
@@ -24,32 +28,21 @@ export type Told = {
   contrast: number;
 };
 
+type Sample = { x: number; y: number; at: number };
+
 /**
  * Every pixel as a share between ground and plastic. The ground's light is a plane for each colour, seen beside the
  * print; plastic is a constant share of it.
  *
+ * @param pose how the photo was straightened: beyond its edges there is no ground, only what its edge was
  * @returns null where print and ground have nearly the same colour
  */
-export function plasticOf(flat: Flat, box: Box): Told | null {
+export function plasticOf(flat: Flat, box: Box, pose: Pose): Told | null {
   const { width, height, rgb } = flat;
-  const beside: { x: number; y: number; at: number }[] = [];
-  const inside: { x: number; y: number; at: number }[] = [];
-  const [left, right] = [columnOf(flat, box.minX), columnOf(flat, box.maxX)];
-  const [top, bottom] = [rowOf(flat, box.maxY), rowOf(flat, box.minY)];
-  const rim = RIM * flat.pxPerMm;
-  const step = Math.max(1, Math.floor(Math.sqrt((width * height) / (SAMPLES * 4))));
-  for (let row = 0; row < height; row += step)
-    for (let column = 0; column < width; column += step) {
-      const one = {
-        x: column / width - 0.5,
-        y: row / height - 0.5,
-        at: (row * width + column) * 3,
-      };
-      const out = Math.max(left - column, column - right, top - row, row - bottom);
-      if (out > rim) beside.push(one);
-      else if (out < -rim) inside.push(one);
-    }
-  if (beside.length < 50 || inside.length < 50) return null;
+  const around = samplesOf(flat, box, pose, [RIM, Infinity]);
+  const beside = around.length >= FEWEST ? around : samplesOf(flat, box, pose, [-WITHIN, Infinity]);
+  const inside = samplesOf(flat, box, pose, [-Infinity, -RIM]);
+  if (beside.length < FEWEST || inside.length < FEWEST) return null;
   const planes = [0, 1, 2].map((part) => planeThrough(beside, rgb, part)) as [Plane, Plane, Plane];
   const groundAt = (part: number, x: number, y: number) => {
     const [a, b, c] = planes[part]!;
@@ -92,12 +85,45 @@ export function plasticOf(flat: Flat, box: Box): Told | null {
   return { plastic, colour, ground, contrast };
 }
 
+/** Some thousand pixels of the photo that lie so far outside the box, mm; inside it is below 0. */
+function samplesOf(
+  flat: Flat,
+  box: Box,
+  pose: Pose,
+  [least, most]: readonly [number, number],
+): Sample[] {
+  const { width, height, pxPerMm } = flat;
+  const [left, right] = [columnOf(flat, box.minX), columnOf(flat, box.maxX)];
+  const [top, bottom] = [rowOf(flat, box.maxY), rowOf(flat, box.minY)];
+  const all = (step: number): Sample[] => {
+    const found: Sample[] = [];
+    for (let row = 0; row < height; row += step)
+      for (let column = 0; column < width; column += step) {
+        const out = Math.max(left - column, column - right, top - row, row - bottom) / pxPerMm;
+        if (out <= least || out >= most) continue;
+        if (!isSeen(pose, flat, column, row)) continue;
+        const at = (row * width + column) * 3;
+        found.push({ x: column / width - 0.5, y: row / height - 0.5, at });
+      }
+    return found;
+  };
+  const step = Math.max(1, Math.floor(Math.sqrt((width * height) / (SAMPLES * 4))));
+  const found = all(step);
+  // A narrow strip falls between samples that lie far apart.
+  return found.length < SAMPLES / 4 && step > 3 ? all(3) : found;
+}
+
+function isSeen(pose: Pose, flat: Flat, column: number, row: number): boolean {
+  const { left, bottom, height, pxPerMm } = flat;
+  const { x, y } = seenAt(pose, {
+    x: left + (column + 0.5) / pxPerMm,
+    y: bottom + (height - row - 0.5) / pxPerMm,
+  });
+  return x >= 0 && y >= 0 && x <= pose.photo.width && y <= pose.photo.height;
+}
+
 /** A plane through one colour of pixels, what does not fit left out: something else may lie beside the print. */
-function planeThrough(
-  pixels: readonly { x: number; y: number; at: number }[],
-  rgb: Uint8Array,
-  part: number,
-): Plane {
+function planeThrough(pixels: readonly Sample[], rgb: Uint8Array, part: number): Plane {
   const middle = quantile(
     pixels.map(({ at }) => rgb[at + part]!),
     0.5,
@@ -105,7 +131,7 @@ function planeThrough(
   let plane: Plane = [middle, 0, 0];
   let kept = pixels;
   for (const within of [60, 30, 20]) {
-    const off = ({ x, y, at }: (typeof pixels)[number]) =>
+    const off = ({ x, y, at }: Sample) =>
       Math.abs(rgb[at + part]! - plane[0] - plane[1] * x - plane[2] * y);
     kept = pixels.filter((one) => off(one) < within);
     if (kept.length < pixels.length / 5) return plane;
@@ -114,11 +140,7 @@ function planeThrough(
   return plane;
 }
 
-function leastSquares(
-  pixels: readonly { x: number; y: number; at: number }[],
-  rgb: Uint8Array,
-  part: number,
-): Plane | null {
+function leastSquares(pixels: readonly Sample[], rgb: Uint8Array, part: number): Plane | null {
   const n = pixels.length;
   let [sx, sy, sv, sxx, sxy, syy, sxv, syv] = [0, 0, 0, 0, 0, 0, 0, 0];
   for (const { x, y, at } of pixels) {

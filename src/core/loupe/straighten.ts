@@ -13,7 +13,14 @@ export type Flat = Pixels & {
 };
 
 /** What lies between a place on the print and its pixel in the photo. */
-export type Pose = { map: Homography; lens: Lens; /** The print's box, mm. */ box: Box };
+export type Pose = {
+  map: Homography;
+  lens: Lens;
+  /** The print's box, mm. */
+  box: Box;
+  /** Size of the photo, pixels. */
+  photo: { width: number; height: number };
+};
 
 /** Air around the print that is kept, mm: its outline must be seen from outside. */
 export const AIR = 2;
@@ -31,7 +38,7 @@ export function poseOf(
 ): Pose | null {
   const lens = lensOf(photo, k);
   const map = homographyTo(corners.map((one) => flattened(lens, one)) as Corners);
-  return map && { map, lens, box };
+  return map && { map, lens, box, photo: { width: photo.width, height: photo.height } };
 }
 
 /** Pixel of the photo at which a place of the print is seen. */

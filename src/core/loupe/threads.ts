@@ -3,7 +3,7 @@
  * the opening, so that broken ones and bent ones count by their length.
  */
 
-import { quantile } from '../numbers';
+import { clamp, mean, quantile } from '../numbers';
 import { deviationOfMean, robustDeviation } from './fitting';
 import { openingsIn } from './openings';
 import { cannotTell, EIGHT_OF_TEN, type Sight, type Spot, type Taken } from './sight';
@@ -80,6 +80,9 @@ export function threads(sight: Sight, { box }: Spot): Taken {
     cuts[cut]!.tall += line.length / flat.pxPerMm;
   }
   const length = cuts.reduce((sum, { count, width }) => sum + count * width, 0);
+  // How much of the ground they cover tells how thick they are, where they are too many to be counted as well.
+  const all = lines.flatMap(({ line }) => [...line]);
+  const cover = mean(all.map((share) => clamp(share, 0, 1.5)));
   // What hangs before an opening, and its rims, hide threads: as many a millimetre are there as where one sees.
   const seen = cuts.reduce((sum, { tall, width }) => sum + tall * width, 0);
   const tallest = Math.max(...cuts.map(({ tall }) => tall)) + 2 * RIM;
@@ -100,7 +103,7 @@ export function threads(sight: Sight, { box }: Spot): Taken {
     spread: EIGHT_OF_TEN * deviation,
     told: true,
     at: box,
-    also: { length: (length * tallest * seenWidth(cuts)) / seen, open: area },
+    also: { length: (length * tallest * seenWidth(cuts)) / seen, open: area, cover },
   };
 }
 

@@ -14,7 +14,7 @@ import { LEAST_EVIDENCE, tidyRange } from './find';
 import type { Finding, Verdict } from './finding';
 import { gather, type Case, type Gathered } from './gather';
 import { isotonic } from './isotonic';
-import type { Opinion } from './pool';
+import { asOne, type Opinion } from './pool';
 import { beyond, nextOf, refine } from './refine';
 import { BEST_SCORE } from './types';
 
@@ -32,8 +32,8 @@ type Fit = {
   weight: number;
   values: number[];
   mean: number[];
-  count: number[];
-  noise: number;
+  /** Noise of each mean. */
+  noise: number[];
 };
 
 /** 1 where prints get cleaner with more of a setting, -1 where with less. */
@@ -218,14 +218,15 @@ const LOW = 0.1;
 /** Mean score of each value, in the order in which prints get cleaner. */
 function fitOf({ name, weight, values, y, noise }: Opinion, order: Order): Fit {
   const distinct = [...new Set(values)].sort((a, b) => order * (a - b));
-  const groups = distinct.map((value) => y.filter((_, i) => values[i] === value));
+  const groups = distinct.map((value) =>
+    asOne(y.flatMap((one, i) => (values[i] === value ? [{ y: one, noise: noise[i]! }] : []))),
+  );
   return {
     name,
     weight,
     values: distinct,
-    mean: groups.map((group) => mean(group)),
-    count: groups.map((group) => group.length),
-    noise,
+    mean: groups.map((group) => group.y),
+    noise: groups.map((group) => group.noise),
   };
 }
 
@@ -242,10 +243,10 @@ function effectOf({ values, y, noise }: Opinion): number {
 }
 
 /** Scores redrawn within their noise, fitted. */
-const redrawn = ({ mean: y, count, noise }: Fit, random: Random): number[] =>
+const redrawn = ({ mean: y, noise }: Fit, random: Random): number[] =>
   isotonic(
-    y.map((value, i) => value + (noise / Math.sqrt(count[i]!)) * normal(random)),
-    count,
+    y.map((value, i) => value + noise[i]! * normal(random)),
+    noise.map((one) => 1 / one ** 2),
   );
 
 /** Where a rung as a whole becomes good; −∞ when the first is, ∞ when none does. */

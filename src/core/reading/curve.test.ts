@@ -54,7 +54,11 @@ test('solving and multiplying undo each other', () => {
 
 const peak = (at: number, noise = 0.05): Data => {
   const x = Array.from({ length: 8 }, (_, i) => i / 7);
-  return { x, y: x.map((v) => Math.exp(-((v - at) ** 2) / (2 * 0.3 ** 2))), noise };
+  return {
+    x,
+    y: x.map((v) => Math.exp(-((v - at) ** 2) / (2 * 0.3 ** 2))),
+    noise: x.map(() => noise),
+  };
 };
 const axis = Array.from({ length: 71 }, (_, i) => i / 70);
 const draws = (data: Data, models: Model[], count: number, seed: number, scale = 1) => {
@@ -65,7 +69,7 @@ const draws = (data: Data, models: Model[], count: number, seed: number, scale =
 const top = (curve: Float64Array) => axis[curve.indexOf(Math.max(...curve))]!;
 
 test('the likelihood of two scores is that of their normal distribution', () => {
-  const data: Data = { x: [0, 1], y: [0.7, 0.4], noise: 0.1 };
+  const data: Data = { x: [0, 1], y: [0.7, 0.4], noise: [0.1, 0.1] };
   const choice = { length: 0.5, height: 0.3 };
   const same = 1 + 0.09 + 0.01;
   const cross = 1 + 0.09 * Math.exp(-1 / (2 * 0.25));
@@ -130,7 +134,11 @@ test('the same seed draws the same curves', () => {
 });
 
 test('a curve is evidence of an effect, a flat line is not', () => {
-  const flat: Data = { x: peak(0.5).x, y: Array<number>(8).fill(0.6), noise: 0.1 };
+  const flat: Data = {
+    x: peak(0.5).x,
+    y: Array<number>(8).fill(0.6),
+    noise: Array<number>(8).fill(0.1),
+  };
   expect(evidence(flat, weighModels(flat))).toBeLessThan(0.5);
   const curved = peak(0.5, 0.1);
   expect(evidence(curved, weighModels(curved))).toBeGreaterThan(5);

@@ -9,8 +9,8 @@
 import { normal, type Random } from '../random';
 import { cholesky, dot, matrix, solveLower, type Matrix } from './cholesky';
 
-/** Data of one regression: places along the axis (0..1), scores (0..1), noise of one score. */
-export type Data = { x: number[]; y: number[]; noise: number };
+/** Data of one regression: places along the axis (0..1), scores (0..1), and the noise of each score. */
+export type Data = { x: number[]; y: number[]; noise: number[] };
 
 /** One choice of the kernel, with its share of belief. */
 export type Model = { length: number; height: number; logLikelihood: number; weight: number };
@@ -39,7 +39,11 @@ export function logLikelihood(data: Data, choice: Pick<Model, 'length' | 'height
 const centred = ({ y }: Data): number[] => y.map((value) => value - MIDDLE);
 
 const noisyKernel = ({ x, noise }: Data, choice: Pick<Model, 'length' | 'height'>): Matrix =>
-  matrix(x.length, x.length, (i, j) => kernel(x[i]!, x[j]!, choice) + (i === j ? noise ** 2 : 0));
+  matrix(
+    x.length,
+    x.length,
+    (i, j) => kernel(x[i]!, x[j]!, choice) + (i === j ? noise[i]! ** 2 : 0),
+  );
 
 /** All kernels on the grid with their share of belief; they add up to 1. */
 export function weighModels(data: Data): Model[] {

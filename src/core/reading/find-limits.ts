@@ -18,9 +18,8 @@ import type { Finding, NextLadder } from './finding';
 import { inTable } from './found-rows';
 import { defaultWeights, type Case, type Earlier } from './gather';
 import { isotonic } from './isotonic';
-import { pool } from './pool';
+import { asOne, looksOf, pool } from './pool';
 import { beyond } from './refine';
-import type { Scores } from './types';
 
 /** The limit at one step of the other setting. */
 export type Limit = {
@@ -121,34 +120,34 @@ function limitsIn(
   ofAxis: Axis,
   overAxis: Axis,
 ): Said[] {
-  const { plan, readings, earlier = [], seed = 1 } = given;
+  const { earlier = [], seed = 1 } = given;
   const { weights = defaultWeights(given.kind) } = given;
   const order = end === 'least' ? 1 : -1;
   const values = ofAxis.steps.map(({ set }) => set[of]!).sort((a, b) => order * (a - b));
   const steps = overAxis.steps.map(({ set }) => set[over]!);
   // More of the other setting is harder: the last column is the hardest.
   const columns = [...steps].sort((a, b) => a - b);
-  const looks = [{ plan, readings }, ...earlier].flatMap((one) =>
-    one.readings.map((scores) => ({
-      values: one.plan.rungs.map(({ set }) =>
+  const looks = [given, ...earlier].flatMap(({ plan, ...said }) =>
+    looksOf(
+      plan.rungs.map(({ set }) =>
         values.indexOf(set[of]!) === -1 || columns.indexOf(set[over]!) === -1
           ? -1
           : columns.indexOf(set[over]!) * values.length + values.indexOf(set[of]!),
       ),
-      scores,
-    })),
+      said,
+    ),
   );
   const opinions = pool(looks, weights);
   const cells = Array.from({ length: values.length * columns.length }, (_, cell) => {
     const own = opinions.flatMap(({ weight, values: at, y, noise }) => {
-      const scores = y.filter((_score, i) => at[i] === cell);
-      return scores.length > 0
-        ? [{ weight, mean: mean(scores), noise: noise / Math.sqrt(scores.length) }]
-        : [];
+      const scores = y.flatMap((score, i) =>
+        at[i] === cell ? [{ y: score, noise: noise[i]! }] : [],
+      );
+      return scores.length > 0 ? [{ weight, ...asOne(scores) }] : [];
     });
     const total = own.reduce((sum, { weight }) => sum + weight, 0);
     return {
-      y: own.reduce((sum, one) => sum + (one.weight / total) * one.mean, 0),
+      y: own.reduce((sum, one) => sum + (one.weight / total) * one.y, 0),
       noise: Math.sqrt(own.reduce((sum, one) => sum + ((one.weight / total) * one.noise) ** 2, 0)),
       weight: own.length > 0 ? 1 : 0,
     };
@@ -184,7 +183,7 @@ function limitsIn(
     const last = value === null ? values.at(-1)! : values[0]!;
     const way = (value === null ? order : -order) as 1 | -1;
     const range = beyond(last, way, tidy(step), bounds);
-    return range && { ranges: { [of]: range }, rungs: plan.rungs.length, why: GOES_ON };
+    return range && { ranges: { [of]: range }, rungs: given.plan.rungs.length, why: GOES_ON };
   };
   return steps.map((at, i): Said => {
     const all = places[columns.indexOf(at)]!;
@@ -267,9 +266,9 @@ function onOneSide(y: readonly number[], weights: readonly number[], tall: numbe
 /** A ladder of one step of the other setting. */
 function limitAt(given: Case, rule: LimitsRule, of: Axis, over: Axis, step: number): Said {
   const at = valueOn(over, { set: over.steps[step]!.set })!;
-  const { plan, readings, earlier = [] } = given;
+  const { earlier = [] } = given;
   const only = (one: Earlier): Earlier | null => sliceOf(one, rule, at);
-  const own = only({ plan, readings });
+  const own = only(given);
   const none: Said = { row: { at, value: null, range: null, open: false }, finding: null };
   if (!own) return none;
   const found = findClean(
@@ -277,6 +276,7 @@ function limitAt(given: Case, rule: LimitsRule, of: Axis, over: Axis, step: numb
       ...given,
       plan: own.plan,
       readings: own.readings,
+      loupe: own.loupe ?? [],
       earlier: earlier.flatMap((one) => only(one) ?? []),
       axis: own.plan.axes[0]!,
     },
@@ -296,28 +296,32 @@ function limitAt(given: Case, rule: LimitsRule, of: Axis, over: Axis, step: numb
 }
 
 /** The rungs of a print at one value of the other setting, with their scores; null where it has none. */
-function sliceOf({ plan, readings }: Earlier, rule: LimitsRule, at: number): Earlier | null {
+function sliceOf(
+  { plan, readings, loupe = [] }: Earlier,
+  rule: LimitsRule,
+  at: number,
+): Earlier | null {
   const [of, over] = [rule.of, rule.over].map((setting) =>
     plan.axes.findIndex((axis) => axis.setting === setting),
   ) as [number, number];
   if (of === -1 || over === -1) return null;
   const rungs = plan.rungs.filter(({ set }) => set[rule.over] === at);
   if (rungs.length === 0) return null;
+  const cut = <T extends object>(lists: T): T =>
+    Object.fromEntries(
+      Object.entries(lists as Record<string, readonly (number | null)[]>).map(([name, list]) => [
+        name,
+        rungs.map(({ index }) => list[index] ?? null),
+      ]),
+    ) as T;
   return {
     plan: {
       ...plan,
       axes: [plan.axes[of]!],
       rungs: rungs.map((rung, index) => ({ ...rung, index, at: [rung.at[of]!] })),
     },
-    readings: readings.map(
-      (scores) =>
-        Object.fromEntries(
-          Object.entries(scores).map(([name, list]) => [
-            name,
-            rungs.map(({ index }) => list[index] ?? null),
-          ]),
-        ) as Scores,
-    ),
+    readings: readings.map(cut),
+    loupe: loupe.map(({ scores, noise }) => ({ scores: cut(scores), noise: cut(noise) })),
   };
 }
 

@@ -16,7 +16,7 @@ import type { Finding, NextLadder, Plane, Proposal } from './finding';
 import { defaultWeights, type Case, type Earlier } from './gather';
 import { addSurfaces, effectAlong, effectOf, weighPlane } from './plane';
 import type { Seen } from './plane-solver';
-import { pool, weighed, type Look } from './pool';
+import { asOne, looksOf, pool, weighed, type Look } from './pool';
 import { beyond, nextOf, refine } from './refine';
 
 /** Surfaces drawn; a large plane takes longer for each, and is told more surely. */
@@ -93,11 +93,11 @@ type Surfaces = {
 
 /** @param least settings of which the least that is as good as the best is taken */
 export function findPlane(given: Case, least: readonly Setting[]): Result<Finding> {
-  const { plan, readings, measured = [], earlier = [], seed = 1 } = given;
+  const { plan, measured = [], earlier = [], seed = 1 } = given;
   const { weights = defaultWeights(given.kind) } = given;
   const [first, second] = plan.axes as [Axis, Axis];
   const cells = new Cells(first.setting!, second.setting!);
-  const own = cells.looks({ plan, readings });
+  const own = cells.looks(given);
   const looks = [...own, ...earlier.flatMap((one) => cells.looks(one))];
   const opinions = pool(looks, weights);
   const chosen = measured.map((one) => one[BEST_ROWS] ?? []);
@@ -135,7 +135,7 @@ export function findPlane(given: Case, least: readonly Setting[]): Result<Findin
   });
   const spoken = opinions.map(({ weight, values, y, noise }) => ({
     weight,
-    seen: grouped(values.map((cell, i) => ({ cell, y: y[i]!, noise }))).map((one) => ({
+    seen: grouped(values.map((cell, i) => ({ cell, y: y[i]!, noise: noise[i]! }))).map((one) => ({
       ...placed(one.cell),
       ...one,
     })),
@@ -168,9 +168,9 @@ class Cells {
     private readonly b: Setting,
   ) {}
 
-  looks({ plan, readings }: Earlier): Look[] {
+  looks({ plan, ...said }: Earlier): Look[] {
     const values = this.numbersOf(plan);
-    return values.length === 0 ? [] : readings.map((scores) => ({ values, scores }));
+    return values.length === 0 ? [] : looksOf(values, said);
   }
 
   /** Number of the cell of each rung; none where the plan has other settings. */
@@ -199,8 +199,7 @@ function grouped(all: readonly { cell: number; y: number; noise: number }[]) {
   for (const one of all) groups.set(one.cell, [...(groups.get(one.cell) ?? []), one]);
   return [...groups].map(([cell, of]) => ({
     cell,
-    y: mean(of.map(({ y }) => y)),
-    noise: mean(of.map(({ noise }) => noise)) / Math.sqrt(of.length),
+    ...asOne(of),
   }));
 }
 

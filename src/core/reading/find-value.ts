@@ -15,10 +15,13 @@ import { findPlane } from './find-plane';
 import { findBest, snapSafely, tidyRange } from './find';
 import type { Finding, Proposal } from './finding';
 import type { Case, Earlier } from './gather';
+import type { Told } from './pool';
 import type { Scores, Weights } from './types';
 
 export type Said = {
   readings: readonly Scores[];
+  /** Readings of the loupe. */
+  loupe?: readonly Told[];
   /** Numbers that were measured, a record for each reading. */
   measured?: readonly Measured[];
   weights?: Weights;

@@ -1,5 +1,6 @@
 /** What readings say of a ladder. */
 
+import type { Criterion } from '../criteria';
 import type { Range } from '../ladders/climb';
 import type { Ranges } from '../ladders/types';
 import { short } from '../numbers';
@@ -32,7 +33,8 @@ export type Finding = {
   next: NextLadder | null;
   /** The curve along the first axis: pooled score 0..1 with one standard deviation. */
   curve: { value: number; mean: number; low: number; high: number }[];
-  observations: { value: number; score: number }[];
+  /** What was scored; `loupe` where it came out of a picture. */
+  observations: { value: number; score: number; loupe?: true }[];
   /** Other things that were noticed on the way. */
   notes: string[];
   /** Of two settings that were printed together. */
@@ -43,7 +45,24 @@ export type Finding = {
   limits?: Limits;
   /** Of two sets of values that were compared. */
   proof?: Proof;
+  /** Where pictures were measured too. */
+  voices?: Voices;
 };
+
+/** What eyes and the loupe say of a print. */
+export type Voices = {
+  /** Eyes alone; null where they say too little. */
+  eye: Voice | null;
+  /** The loupe for what it can tell, eyes for the rest; null where that is too little. */
+  loupe: Voice | null;
+  /** What the loupe tells. */
+  of: Criterion[];
+  /** Rungs of which they say different things, the furthest apart first. */
+  apart: Apart[];
+};
+export type Voice = Pick<Finding, 'verdict' | 'values'>;
+/** Scores 0..4 of one rung. */
+export type Apart = { rung: number; criterion: Criterion; eye: number; loupe: number };
 
 /** What is known of a plane of two settings; `a` is the first axis, a row of `mean` one of its places. */
 export type Plane = {

@@ -8,7 +8,15 @@ import type { Axis, Plan } from '../plan/plan';
 import { fail, ok, problem, type Result } from '../result';
 import { settingInfo, type Setting, type SettingInfo } from '../bench/settings';
 import type { Finding } from './finding';
-import { pool, weighed, type Look, type Opinion } from './pool';
+import {
+  looksOf,
+  pool,
+  weighed,
+  type ByCriterion,
+  type Look,
+  type Opinion,
+  type Told,
+} from './pool';
 import type { Scores, Weights } from './types';
 
 /** Weights that a kind starts with. */
@@ -19,6 +27,8 @@ export const defaultWeights = (kind: Pick<LadderKind, 'criteria'>): Weights =>
 export type Earlier = {
   plan: Plan;
   readings: readonly Scores[];
+  /** Readings of the loupe. */
+  loupe?: readonly Told[];
   measured?: readonly Measured[];
 };
 
@@ -28,6 +38,8 @@ export type Case = {
   plan: Plan;
   bench: Bench;
   readings: readonly Scores[];
+  /** Readings of the loupe. */
+  loupe?: readonly Told[];
   /** Numbers that were measured, a record for each reading. */
   measured?: readonly Measured[];
   weights?: Weights;
@@ -48,7 +60,7 @@ export type Gathered = {
   bounds: Ends;
   /** Own scores and those of earlier ladders, criterion by criterion. */
   opinions: Opinion[];
-  readings: readonly Scores[];
+  readings: readonly ByCriterion[];
   observations: Finding['observations'];
   /** Whether the ladder begins with its highest value. */
   falls: boolean;
@@ -61,8 +73,8 @@ export type Gathered = {
  * @returns problems when too little was scored
  */
 export function gather(given: Case, counted: 'own' | 'all', what: string): Result<Gathered> {
-  const { kind, plan, bench, readings, earlier = [], weights = defaultWeights(kind) } = given;
-  const { axis = plan.axes[0], seed = 1 } = given;
+  const { kind, plan, bench, readings, loupe = [], earlier = [] } = given;
+  const { weights = defaultWeights(kind), axis = plan.axes[0], seed = 1 } = given;
   const setting = axis?.setting;
   if (!axis || !setting)
     return fail(
@@ -72,7 +84,7 @@ export function gather(given: Case, counted: 'own' | 'all', what: string): Resul
         'Measure it instead, or print a ladder.',
       ),
     );
-  const own = looksAt({ plan, readings }, setting);
+  const own = looksAt({ plan, readings, loupe }, setting);
   const looks = [...own, ...earlier.flatMap((one) => looksAt(one, setting))];
   const opinions = pool(looks, weights);
   const counting = counted === 'own' ? pool(own, weights) : opinions;
@@ -81,7 +93,11 @@ export function gather(given: Case, counted: 'own' | 'all', what: string): Resul
   const values = valuesOn(axis, plan);
   const steps = axis.steps.length - 1;
   const observations = looks.flatMap((look) =>
-    weighed(look, weights).map(({ value, y }) => ({ value, score: y })),
+    weighed(look, weights).map(({ value, y }) => ({
+      value,
+      score: y,
+      ...(look.noise ? { loupe: true as const } : {}),
+    })),
   );
   return ok({
     setting,
@@ -90,7 +106,7 @@ export function gather(given: Case, counted: 'own' | 'all', what: string): Resul
     step: (Math.max(...values) - Math.min(...values)) / steps,
     bounds: kind.bounds(bench)[setting] ?? { min: -Infinity, max: Infinity },
     opinions,
-    readings,
+    readings: [...readings, ...loupe.map(({ scores }) => scores)],
     observations,
     falls: values[0]! > values.at(-1)!,
     seed,
@@ -98,11 +114,10 @@ export function gather(given: Case, counted: 'own' | 'all', what: string): Resul
 }
 
 /** Readings of one ladder with the values of a setting that its rungs had; none when it did not climb there. */
-function looksAt({ plan, readings }: Earlier, setting: Setting): Look[] {
+function looksAt({ plan, ...said }: Earlier, setting: Setting): Look[] {
   const axis = plan.axes.find((one) => one.setting === setting);
   if (!axis) return [];
-  const values = valuesOn(axis, plan);
-  return readings.map((scores) => ({ values, scores }));
+  return looksOf(valuesOn(axis, plan), said);
 }
 
 /** Too little was scored to say anything, or what was scored does not count. */

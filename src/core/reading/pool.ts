@@ -2,10 +2,25 @@
 
 import type { Criterion } from '../criteria';
 import { mean } from '../numbers';
-import { BEST_SCORE, type Score, type Scores, type Weights } from './types';
+import { BEST_SCORE, type Scores, type Weights } from './types';
 
-/** One reading of a ladder whose rungs have these values. */
-export type Look = { values: readonly number[]; scores: Scores };
+/** A number for each rung by criterion, as scores are written; decimals too. */
+export type ByCriterion = Partial<Record<Criterion, readonly (number | null)[]>>;
+
+/** A reading that no eye gave: scores 0..4 that need not be whole, each with a noise of its own in scores. */
+export type Told = { scores: ByCriterion; noise: ByCriterion };
+
+/** One reading of a ladder whose rungs have these values; without a noise of its own it is an eye's. */
+export type Look = { values: readonly number[]; scores: ByCriterion; noise?: ByCriterion };
+
+/** All readings of a ladder whose rungs have these values: the eyes' first. */
+export const looksOf = (
+  values: readonly number[],
+  { readings, loupe = [] }: { readings: readonly Scores[]; loupe?: readonly Told[] },
+): Look[] => [
+  ...readings.map((scores) => ({ values, scores })),
+  ...loupe.map((told) => ({ values, ...told })),
+];
 
 /** All that was said about one criterion. */
 export type Opinion = {
@@ -15,8 +30,8 @@ export type Opinion = {
   /** Values that were judged, and the scores, 0..1; one entry a score. */
   values: number[];
   y: number[];
-  /** Standard deviation of one score's noise, 0..1. */
-  noise: number;
+  /** Standard deviation of each score's noise, 0..1. */
+  noise: number[];
 };
 
 /**
@@ -34,28 +49,50 @@ export function pool(looks: readonly Look[], weights: Weights): Opinion[] {
   const opinions = (Object.keys(weights) as Criterion[]).flatMap((name): Opinion[] => {
     const weight = weights[name] ?? 0;
     if (!(weight > 0)) return [];
-    const [values, y]: [number[], number[]] = [[], []];
-    for (const look of looks) {
-      const list = look.scores[name] ?? [];
-      look.values.forEach((value, rung) => {
-        const score = list[rung];
-        if (!isScore(score)) return;
-        values.push(value);
-        y.push(score / BEST_SCORE);
-      });
-    }
-    return y.length > 0 ? [{ name, weight, values, y, noise: noiseOf(values, y) }] : [];
+    const said = looks.flatMap((look) =>
+      look.values.flatMap((value, rung): Said[] => {
+        const score = look.scores[name]?.[rung];
+        const own = look.noise?.[name]?.[rung];
+        if (!isScore(score)) return [];
+        return [
+          { value, y: score / BEST_SCORE, noise: isScore(own) ? own / BEST_SCORE : undefined },
+        ];
+      }),
+    );
+    if (said.length === 0) return [];
+    const eye = noiseOf(said.filter((one) => one.noise === undefined));
+    return [
+      {
+        name,
+        weight,
+        values: said.map(({ value }) => value),
+        y: said.map((one) => one.y),
+        noise: said.map((one) => one.noise ?? eye),
+      },
+    ];
   });
   const total = opinions.reduce((sum, { weight }) => sum + weight, 0);
   return opinions.map((one) => ({ ...one, weight: one.weight / total }));
 }
 
-const isScore = (value: Score | null | undefined): value is Score => typeof value === 'number';
+type Said = { value: number; y: number; /** Missing for an eye's. */ noise: number | undefined };
+
+/** Several scores of the same as one that is surer than each: the surer count for more. */
+export function asOne(all: readonly { y: number; noise: number }[]): { y: number; noise: number } {
+  const sure = all.map(({ noise }) => 1 / noise ** 2);
+  const total = sure.reduce((sum, one) => sum + one, 0);
+  return {
+    y: all.reduce((sum, { y }, i) => sum + y * sure[i]!, 0) / total,
+    noise: 1 / Math.sqrt(total),
+  };
+}
+
+const isScore = (value: number | null | undefined): value is number => typeof value === 'number';
 
 /** Scatter of the scores of one value, drawn toward the floor while repeats are few, and never under it. */
-function noiseOf(values: readonly number[], y: readonly number[]): number {
+function noiseOf(said: readonly Said[]): number {
   const groups = new Map<number, number[]>();
-  values.forEach((value, i) => groups.set(value, [...(groups.get(value) ?? []), y[i]!]));
+  for (const { value, y } of said) groups.set(value, [...(groups.get(value) ?? []), y]);
   let squares = 0;
   let freedom = 0;
   for (const group of groups.values()) {
@@ -94,7 +131,7 @@ export function weighed(
 
 /** Mean score of one criterion on each rung over all readings; null where nobody could tell. */
 export function criterionMeans(
-  readings: readonly Scores[],
+  readings: readonly ByCriterion[],
   name: Criterion,
   rungs: number,
 ): (number | null)[] {

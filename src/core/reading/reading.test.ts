@@ -142,7 +142,7 @@ test('noise has a floor, and repeats that disagree raise it', () => {
     pool(
       readings.map((scores) => ({ values: [1, 2, 3], scores })),
       weights,
-    )[0]!.noise;
+    )[0]!.noise[0]!;
   const calm = noise(one, one);
   expect(calm).toBeGreaterThan(0.1);
   expect(noise(one, other)).toBeGreaterThan(calm);

@@ -155,7 +155,7 @@ export function ProofFinding({ proof, finding, cells, rungs, provable, prove, ..
               ))}
             </tbody>
           </table>
-          <Onward {...props} finding={finding} next={null} />
+          <Onward {...props} finding={finding} rungs={rungs} next={null} />
         </div>
       </div>
     </main>

@@ -4,7 +4,9 @@ import type { Setting } from '@/core/bench/settings';
 import type { Finding } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
 import type { Outcome } from '../common/ActButton';
+import type { Named } from '@/core/view/shared-axis';
 import { Differences, type Differing } from './Differences';
+import { EyeAndLoupe } from './EyeAndLoupe';
 import { NextStep } from './NextStep';
 import { Reveal } from './Reveal';
 import { Weights, type FoundCriterion } from './Weights';
@@ -28,6 +30,8 @@ export type SharedProps = {
   differences: Differing[];
   /** Other benches that the same ladder can be set up for. */
   elsewhere: ReactNode;
+  /** What its rungs are called. */
+  rungs: readonly Named[];
   next: (() => Promise<Outcome>) | null;
   simulated: boolean;
   /** Tells what was hidden, for a simulated print. */
@@ -45,7 +49,15 @@ export function Notes({ notes }: Pick<Finding, 'notes'>) {
 
 type OnwardProps = Pick<
   SharedProps,
-  'finding' | 'next' | 'differences' | 'criteria' | 'turn' | 'goals' | 'elsewhere' | 'reveal'
+  | 'finding'
+  | 'rungs'
+  | 'next'
+  | 'differences'
+  | 'criteria'
+  | 'turn'
+  | 'goals'
+  | 'elsewhere'
+  | 'reveal'
 > & { children?: ReactNode };
 
 /** What can be done after it: the next ladder, other weights, other benches. */
@@ -53,6 +65,7 @@ export function Onward(props: OnwardProps) {
   const { finding, next, differences, criteria, turn, goals, elsewhere, reveal } = props;
   return (
     <>
+      {finding.voices && <EyeAndLoupe voices={finding.voices} rungs={props.rungs} />}
       {!finding.proof && <NextStep finding={finding} setUp={next} />}
       {props.children}
       <Differences all={differences} />

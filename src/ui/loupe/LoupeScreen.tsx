@@ -3,7 +3,9 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import type { Criterion } from '@/core/criteria';
 import type { KeptLook } from '@/core/loupe/kept';
+import type { MeasureName } from '@/core/loupe/measures';
 import type { Side } from '@/core/loupe/sight';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
 import type { Result } from '@/core/result';
@@ -24,7 +26,12 @@ export type LoupePicture = {
   /** Where the corners are known to be, of a picture that was drawn. */
   corners?: FourCorners;
 };
-export type ShownLook = { id: number; found: KeptLook; takenAt: string };
+export type ShownLook = {
+  id: number;
+  found: KeptLook;
+  counted: MeasureName[] | null;
+  takenAt: string;
+};
 
 type Props = {
   ladderId: number;
@@ -40,6 +47,9 @@ type Props = {
   chosen: LoupePicture | null;
   look: ShownLook | null;
   photos: PrintPhotos;
+  /** What this kind of ladder is looked at for. */
+  criteria: readonly Criterion[];
+  count: (print: number, photo: number | null, names: MeasureName[]) => Promise<Outcome>;
   find: (print: number, photo: number | null, side: Side) => Promise<Result<FourCorners>>;
   measure: (
     print: number,
@@ -99,7 +109,14 @@ export function LoupeScreen(props: Props) {
       )}
       {straightens && <Straighten {...props} chosen={chosen} done={() => setAgain(false)} />}
       {chosen && look && !again && (
-        <Measured {...props} chosen={chosen} look={look} again={() => setAgain(true)} />
+        <Measured
+          {...props}
+          key={`${look.id} ${look.takenAt}`}
+          chosen={chosen}
+          look={look}
+          count={(names) => props.count(print.id, chosen.id, names)}
+          again={() => setAgain(true)}
+        />
       )}
     </main>
   );

@@ -1,10 +1,14 @@
 'use client';
 // A straightened picture on the shared axis: each rung's strip beside the print, and one measure of all rungs as marks.
+import Link from 'next/link';
 import { useRef, useState } from 'react';
+import type { Criterion } from '@/core/criteria';
 import { headlineOf, inFigures, inWords, sentenceOf } from '@/core/loupe/headline';
 import type { KeptLook, MeasureKept } from '@/core/loupe/kept';
-import { MEASURES, type MeasureName } from '@/core/loupe/measures';
+import { MEASURE_NAMES, MEASURES, type MeasureName } from '@/core/loupe/measures';
+import { canCount, countsUsually } from '@/core/loupe/scoring';
 import type { Named, OnSharedAxis } from '@/core/view/shared-axis';
+import { ActButton, type Outcome } from '../common/ActButton';
 import { Dialog } from '../common/Dialog';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
@@ -18,6 +22,9 @@ type Props = {
   layer: number;
   chosen: LoupePicture;
   look: ShownLook;
+  ladderId: number;
+  criteria: readonly Criterion[];
+  count: (names: MeasureName[]) => Promise<Outcome>;
   again: () => void;
 };
 
@@ -40,7 +47,8 @@ function groupsOf(measures: readonly MeasureKept[]): Group[] {
   return [...groups.values()];
 }
 
-export function Measured({ drawing, stands, low, layer, look, again }: Props) {
+export function Measured(props: Props) {
+  const { drawing, stands, low, layer, look, again } = props;
   const { found } = look;
   const groups = groupsOf(found.measures);
   const first = groups.find(({ all }) => all.some(({ told }) => told)) ?? groups[0];
@@ -122,6 +130,7 @@ export function Measured({ drawing, stands, low, layer, look, again }: Props) {
             </li>
           ))}
         </ul>
+        <Counting {...props} />
         <div className="flex flex-wrap gap-x-6 gap-y-2">
           {(['brightness', 'contrast'] as const).map((what) => (
             <label key={what} className="flex min-h-11 flex-1 basis-48 items-center gap-3">
@@ -142,6 +151,63 @@ export function Measured({ drawing, stands, low, layer, look, again }: Props) {
         </button>
       </section>
     </div>
+  );
+}
+
+/** Which measures count as a reading, and whether they do. */
+function Counting({ look, ladderId, criteria, count }: Props) {
+  const { measures } = look.found;
+  const told = MEASURE_NAMES.filter(
+    (name) => canCount(name, criteria) && measures.some((one) => one.name === name && one.told),
+  );
+  const [chosen, setChosen] = useState<readonly MeasureName[]>(
+    look.counted ?? told.filter((name) => countsUsually(name, criteria)),
+  );
+  if (told.length === 0)
+    return <p className="soft">Nothing that was measured here tells one rung from another.</p>;
+  const counts = look.counted !== null;
+  const changed =
+    counts && told.some((name) => look.counted!.includes(name) !== chosen.includes(name));
+  return (
+    <section aria-label="Counted" className="rule-above space-y-3">
+      <h3 className="font-semibold">
+        {counts ? 'Counted as a reading of its own' : 'Not counted yet'}
+      </h3>
+      <ul className="flex flex-wrap gap-x-6">
+        {told.map((name) => (
+          <li key={name}>
+            <label className="flex min-h-11 cursor-pointer items-center gap-2">
+              <input
+                type="checkbox"
+                className="checkbox h-6 w-6"
+                checked={chosen.includes(name)}
+                onChange={({ target }) =>
+                  setChosen(
+                    told.filter((one) => (one === name ? target.checked : chosen.includes(one))),
+                  )
+                }
+              />
+              {MEASURES[name].title}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap items-center gap-3">
+        {(!counts || changed) && chosen.length > 0 && (
+          <ActButton className="btn-main" working="Counting …" act={() => count([...chosen])}>
+            {counts ? 'Count these instead' : 'Count these as a reading'}
+          </ActButton>
+        )}
+        {counts && (
+          <>
+            <Link href={`/ladder/${ladderId}/finding`} className="btn-quiet">
+              To the finding
+            </Link>
+            <ActButton act={() => count([])}>Take them out</ActButton>
+          </>
+        )}
+      </div>
+    </section>
   );
 }
 

@@ -113,6 +113,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
     );
   };
   const readings = copies.flatMap((copy) => copy.readings).filter(({ begun }) => begun).length;
+  const measured = copies.flatMap((copy) => copy.counted).length;
   /** The next ladder: of the same kind, or of the one setting of a grid that matters. */
   const setUpNext = ({ single, ranges }: NextLadder) => {
     const alone = single === undefined ? null : singleFor(single);
@@ -128,10 +129,11 @@ export default async function FindingPage({ params, searchParams }: Props) {
     finding,
     picture: pictureOf(copies.at(-1)!.print),
     simulated: simulated !== null,
+    rungs: stands.rungs,
     reveal: simulated && revealTruths.bind(null, copies.at(-1)!.print.id),
     height: stands.height,
     width: stands.width,
-    from: `${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${earlier > 0 ? `, ${earlier} of other prints` : ''}`,
+    from: `${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${measured > 0 ? `, ${measured} by the loupe` : ''}${earlier > 0 ? `, ${earlier} of other prints` : ''}`,
     criteria: criteria.map((one) => ({
       ...one,
       means: criterionMeans(scores, one.name, plan.rungs.length),

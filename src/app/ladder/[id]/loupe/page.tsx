@@ -4,7 +4,7 @@ import type { Side } from '@/core/loupe/sight';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { LoupeScreen, type LoupePicture } from '@/ui/loupe/LoupeScreen';
 import { archiveIt } from '../../../actions/archive';
-import { findCornersIn, measurePicture } from '../../../actions/loupe';
+import { countPicture, findCornersIn, measurePicture } from '../../../actions/loupe';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
 import { store } from '../../../server/store';
@@ -19,7 +19,7 @@ type Props = {
 /** Numbers out of a picture of a print: straightened, measured, beside the rungs. */
 export default async function LoupePage({ params, searchParams }: Props) {
   const view = ladderView((await params).id);
-  const { ladder } = view;
+  const { ladder, kind } = view;
   const copies = copiesOf(ladder.id);
   const asked = await searchParams;
   const at = copies.findIndex(({ print }) => print.id === idOf(String(asked.print ?? '')));
@@ -73,7 +73,11 @@ export default async function LoupePage({ params, searchParams }: Props) {
         sides={sides}
         pictures={pictures}
         chosen={chosen}
-        look={look && { id: look.id, found: look.found, takenAt: look.takenAt }}
+        look={
+          look && { id: look.id, found: look.found, counted: look.counted, takenAt: look.takenAt }
+        }
+        criteria={kind.criteria.map(({ name }) => name)}
+        count={countPicture}
         photos={{
           printId: print.id,
           first: { revision: photos.revision(print.id), photos: kept },
