@@ -337,6 +337,33 @@ describe('loupe', () => {
     }
   });
 
+  test('what it tells counts in a finding beside scores, and each voice is told', () => {
+    const { stdout } = ash(
+      'loupe',
+      'front.png',
+      '--plan',
+      't.json',
+      '--corners',
+      corners,
+      '--json',
+    );
+    writeFileSync(file('seen.json'), stdout);
+    const found = (...args: string[]) =>
+      ash('find', '--plan', 't.json', '--scores', 's.json', ...args);
+    const alone = found('--json');
+    expect(alone.status).toBe(0);
+    expect(JSON.parse(alone.stdout)).not.toHaveProperty('voices');
+    const both = JSON.parse(found('--loupe', 'seen.json', '--json').stdout) as {
+      voices: { of: string[]; eye: object | null };
+    };
+    expect(both.voices.of).toContain('stringing');
+    expect(both.voices.eye).not.toBeNull();
+    expect(found('--loupe', 'seen.json').stdout).toMatch(/^eye: .*\nloupe, for stringing/m);
+    const wrong = found('--loupe', 's.json');
+    expect(wrong.status).toBe(2);
+    expect(wrong.stderr).toMatch(/measures/);
+  });
+
   test('says from where a measure is taken, and ends with 1 where nothing is told', () => {
     const { status, told } = look(
       'front.png',

@@ -4,21 +4,34 @@ import { benchFor, makeOn } from '../core/testing';
 import { lookAt, type Measured } from '../core/loupe/loupe';
 import type { MeasureName } from '../core/loupe/measures';
 import type { Side } from '../core/loupe/sight';
+import type { Trace } from '../core/gcode/trace';
+import { drawnCorners } from '../core/loupe/expected';
+import type { Plan } from '../core/plan/plan';
+import { sightOf } from '../core/view/ladder-picture';
 import { drawPrint } from '../understudy/picture';
 import { look } from '../understudy/looks';
-import { printTrace } from '../understudy/print';
+import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths } from '../understudy/truths';
+import { pixelsOf } from './eye-and-loupe';
 import { placesOf } from './places';
 
 jest.setTimeout(60_000);
 
 const PX = 20;
 
+/** What is measured on the picture that is drawn of a simulated print, whose corners are known. */
+function drawn(trace: Trace, plan: Plan, printed: Printed, names: MeasureName[]) {
+  const picture = pixelsOf(drawPrint(printed, { view: plan.view, frame: sightOf(trace, plan) }));
+  return lookAt(picture, plan, { measures: names, corners: drawnCorners(plan, picture) }).measures;
+}
+
 /** A ladder printed on a simulated machine, and what is measured on its picture from one side. */
 function measured(kind: string, seed: number, side: Side, names: MeasureName[]) {
   const { trace, plan } = makeOn(benchFor('heron'), kind);
   const truths = drawTruths(plan.bench, seed);
   const printed = printTrace(trace, plan.bench, truths);
+  if (side !== 'back')
+    return { plan, truths, printed, measures: drawn(trace, plan, printed, names) };
   const { samples } = printed;
   let [left, right, tall] = [Infinity, -Infinity, 0];
   for (let n = 0; n < samples.count; n++) {
@@ -66,6 +79,7 @@ test('of a temperature tower: layers as high as asked, threads and gloss in the 
       'layer-pitch',
       'threads',
       'gloss',
+      'sag',
     ]);
     for (const { told, value } of ofName(measures, 'layer-pitch')) {
       expect(told).toBe(true);
@@ -90,7 +104,35 @@ test('of a temperature tower: layers as high as asked, threads and gloss in the 
         seen.map(({ gloss = 0 }) => gloss),
       ),
     ).toBeGreaterThan(0.8);
+    // Bridges where they are seen between threads, and leans as their order goes.
+    const hanging = ofName(measures, 'sag').filter(({ told }) => told);
+    expect(hanging.length).toBeGreaterThanOrEqual(2);
+    for (const { rung, value } of hanging) {
+      const { bridging = 0 } = seen[rung]!;
+      expect(Math.abs(value - bridging)).toBeLessThan(0.06 + 0.2 * bridging);
+    }
+    const leans = ofName(measures, 'sag').filter(({ also }) => also?.droop !== undefined);
+    expect(leans.length).toBeGreaterThan(4);
+    expect(
+      inOrder(
+        leans.map(({ also }) => also!.droop!),
+        leans.map(({ rung }) => seen[rung]!.overhang!),
+      ),
+    ).toBeGreaterThan(0.75);
   }
+});
+
+test('of strokes side by side: how evenly wide they are goes with how they were laid', () => {
+  const { plan, printed, measures } = measured('advance-hairpins', 2, 'top', ['width']);
+  const seen = placesOf(plan).map((place) => look(printed, place));
+  const told = ofName(measures, 'width').filter((one) => one.told);
+  expect(told).toHaveLength(plan.rungs.length);
+  expect(
+    inOrder(
+      told.map(({ also }) => also!.evenness!),
+      told.map(({ rung }) => seen[rung]!.evenness!),
+    ),
+  ).toBeGreaterThan(0.85);
 });
 
 test('of the back of a wall: echoes at the frequency of the machine, where they can be told', () => {

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { KeptLook } from '../core/loupe/kept';
 import { good } from '../core/testing';
+import { archive } from './archive';
 import { looks } from './looks';
 import { migrationsIn, openStore, type Db } from './open';
 import { photos } from './photos';
@@ -46,4 +47,42 @@ test('each picture has one look, and a new one takes the place of the old', () =
   expect(store.of(print, photo!.id)!.found.pxPerMm).toBe(30);
   expect(new Uint8Array(store.strip(drawn.id)!)).toEqual(strip);
   expect(store.strip(99)).toBeNull();
+});
+
+test('measures count as a reading until they are taken out or their picture is archived', () => {
+  const { print } = furnish(db, AT);
+  photos(db).add(print, { ...PHOTO, uid: 'a' });
+  const [photo] = photos(db).ofPrint(print);
+  const store = looks(db);
+  const measure = (name: 'threads' | 'edge'): KeptLook['measures'][number] => ({
+    name,
+    rung: 0,
+    value: 3,
+    spread: 1,
+    unit: 'mm',
+    told: true,
+    at: [
+      { x: 0, y: 0 },
+      { x: 1, y: 0 },
+      { x: 1, y: 1 },
+      { x: 0, y: 1 },
+    ],
+  });
+  const measured = { ...found(20), measures: [measure('threads'), measure('edge')] };
+  expect(store.count(print, photo!.id, ['threads'])).toBe(false);
+  store.put({ printId: print, photoId: photo!.id, found: measured, strip, takenAt: AT });
+  expect(store.counted(print)).toEqual([]);
+  expect(store.count(print, photo!.id, ['threads'])).toBe(true);
+  expect(store.counted(print).map(({ measures }) => measures.map(({ name }) => name))).toEqual([
+    ['threads'],
+  ]);
+  // Measured again it still counts, with its new numbers.
+  store.put({ printId: print, photoId: photo!.id, found: measured, strip, takenAt: AT });
+  expect(store.of(print, photo!.id)!.counted).toEqual(['threads']);
+  archive(db).putAway('photo', photo!.id, AT);
+  expect(store.counted(print)).toEqual([]);
+  archive(db).restore('photo', photo!.id);
+  expect(store.counted(print)).toHaveLength(1);
+  store.count(print, photo!.id, []);
+  expect(store.counted(print)).toEqual([]);
 });

@@ -10,6 +10,7 @@ import { newBench, newLadder } from './people';
 const folder = mkdtempSync(join(tmpdir(), 'ash-camera-'));
 const film = join(folder, 'film.mjpeg');
 test.use({
+  hasTouch: true,
   launchOptions: {
     executablePath: process.env.ASH_CHROMIUM ?? '/usr/bin/chromium',
     args: [
@@ -64,8 +65,40 @@ async function photoOf(page: Page, print: string) {
   return { jpeg, width, height };
 }
 
-test('a photo is straightened by touch on a phone, and tells its numbers', async ({ page }) => {
+/** A finger laid down, moved and lifted. */
+async function pull(page: Page, from: Spot, to: Spot): Promise<void> {
+  const finger = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at: Spot[]) =>
+    finger.send('Input.dispatchTouchEvent', { type, touchPoints: at });
+  await touch('touchStart', [from]);
+  for (let step = 1; step <= 4; step++) {
+    const share = step / 4;
+    await touch('touchMove', [
+      { x: from.x + share * (to.x - from.x), y: from.y + share * (to.y - from.y) },
+    ]);
+  }
+  await touch('touchEnd', []);
+  await finger.detach();
+}
+type Spot = { x: number; y: number };
+
+/** The proposed value, as the finding shows it. */
+const proposed = (page: Page) =>
+  page
+    .locator('main p')
+    .filter({ hasText: /^\d+ °C$/ })
+    .first();
+
+test('a photo is straightened by touch on a phone, tells its numbers, and counts in the finding', async ({
+  page,
+}) => {
   const { print, read } = await simulated(page, 'Heron loupe');
+  // By eye, threads alone: best in the middle.
+  await page.keyboard.press('m');
+  for (const score of '0143210') await page.keyboard.press(score);
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(proposed(page)).toBeVisible();
+  const byEye = await proposed(page).innerText();
   const { jpeg, width, height } = await photoOf(page, print);
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(read);
@@ -93,14 +126,14 @@ test('a photo is straightened by touch on a phone, and tells its numbers', async
   for (const [name, to] of Object.entries(targets)) {
     const mark = page.getByRole('button', { name: `Corner, ${name}`, exact: false });
     const [box, on] = [(await picture.boundingBox())!, (await mark.boundingBox())!];
-    await page.mouse.move(on.x + on.width / 2, on.y + on.height / 2);
-    await page.mouse.down();
-    await page.mouse.move(
-      box.x + (to.x / whole.width) * box.width,
-      box.y + (to.y / whole.height) * box.height,
-      { steps: 4 },
+    await pull(
+      page,
+      { x: on.x + on.width / 2, y: on.y + on.height / 2 },
+      {
+        x: box.x + (to.x / whole.width) * box.width,
+        y: box.y + (to.y / whole.height) * box.height,
+      },
     );
-    await page.mouse.up();
   }
   // And by a key, a pixel at a time.
   await page.getByRole('button', { name: 'Corner, upper left', exact: false }).press('ArrowDown');
@@ -124,6 +157,26 @@ test('a photo is straightened by touch on a phone, and tells its numbers', async
   await page.getByRole('button', { name: 'Put the corners again' }).click();
   await page.getByRole('button', { name: 'Leave as it was' }).click();
   await expect(page.getByText('Measured on this picture')).toBeVisible();
+  // Counted as a reading, without what is left out, it changes the finding.
+  const counted = page.getByRole('region', { name: 'Counted' });
+  await expect(counted.getByText('Not counted yet')).toBeVisible();
+  await counted.getByLabel('Sag').uncheck();
+  await counted.getByRole('button', { name: 'Count these as a reading' }).click();
+  await expect(counted.getByText('Counted as a reading of its own')).toBeVisible();
+  await counted.getByRole('link', { name: 'To the finding' }).click();
+  const voices = page.getByRole('region', { name: 'Eye and loupe' });
+  await expect(voices).toContainText(byEye.replace(/\s+/g, ' '));
+  await expect(voices).toContainText('for stringing');
+  await expect(voices).toContainText('They disagree');
+  await expect(page.getByText('1 by the loupe', { exact: false })).toBeVisible();
+  await expect(proposed(page)).not.toHaveText(byEye);
+  // Taken out, the eye is alone again.
+  await page.goBack();
+  await counted.getByRole('button', { name: 'Take them out' }).click();
+  await expect(counted.getByText('Not counted yet')).toBeVisible();
+  await page.goto(read);
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  await expect(proposed(page)).toHaveText(byEye);
 });
 
 test('the drawn picture of a simulated print goes through the same loupe, its corners found', async ({

@@ -1,6 +1,6 @@
 /** How far the edge of a lean droops: how far down what was planned would have to move to look as it does. */
 
-import { mean, quantile } from '../numbers';
+import { clamp, mean, quantile } from '../numbers';
 import { profileOf, type Level } from './expected';
 import { outlineOf } from './outline';
 import { robustDeviation } from './fitting';
@@ -15,6 +15,12 @@ const STEP = 0.02;
 /** Rows that follow their plan less closely than this, mm, say that something else is seen. */
 const ODD = 0.5;
 
+/** Fewest rows of the picture by which something is said, and the furthest that an edge is off by its corners, mm. */
+const FEWEST = 8;
+const ASIDE = 0.4;
+
+/** Where an edge is seen: its height, and how far out it is, mm. */
+type Row = { z: number; x: number };
 export type Droop = { droop: number; deviation: number };
 
 /** @returns null where no side of the rung leans, or none is seen clearly */
@@ -30,12 +36,15 @@ export function droopOf(sight: Sight, plastic: Float32Array, { box, rung }: Spot
     const at = levels[Math.floor((lean.from + lean.to) / 2)]!;
     const across =
       edge === 'left' ? { minX: at.left, maxX: box.maxX } : { minX: box.minX, maxX: at.right };
-    const part = { ...across, minY: levels[lean.from]!.z, maxY: levels[lean.to]!.z };
-    const rows = outlineOf(sight, plastic, part, edge).map((row) => ({
+    const rows = outlineOf(sight, plastic, { ...box, ...across }, edge).map((row) => ({
       z: row.z,
       x: edge === 'left' ? -(at.left - row.off) : at.right + row.off,
     }));
-    return rows.length < 8 ? [] : [fitted(rows, levels, edge)];
+    const [low, high] = [levels[lean.from]!.z, levels[lean.to]!.z];
+    const leans = rows.filter((row) => row.z > low && row.z <= high);
+    // What droops hangs below its lean: only what stands above it is where it should be.
+    const rest = rows.filter((row) => row.z > high);
+    return leans.length < FEWEST ? [] : [fitted(leans, rest, levels, edge)];
   });
   // What droops more than is tried is a strand that hangs loose, or something else.
   const good = found.filter(({ off, droop }) => off < ODD && droop < MOST);
@@ -85,15 +94,19 @@ function leaning(
 const NEARLY_MOST = 0.85;
 
 function fitted(
-  rows: readonly { z: number; x: number }[],
+  leans: readonly Row[],
+  rest: readonly Row[],
   levels: readonly Level[],
   edge: 'left' | 'right',
 ): { droop: number; off: number } {
   // The edge of a layer is seen at half its height.
   const half = (levels[1]!.z - levels[0]!.z) / 2;
-  const droops = rows.map(({ z, x }) => {
+  // What does not lean lies where it should: how far it seems off tells how far the corners are.
+  const offs = rest.map(({ z, x }) => x - planAt(levels, edge, z + half));
+  const aside = offs.length < FEWEST ? 0 : clamp(quantile(offs, 0.5), -ASIDE, ASIDE);
+  const droops = leans.map(({ z, x }) => {
     let droop = -half;
-    while (droop < MOST && planAt(levels, edge, z + half + droop) < x) droop += STEP;
+    while (droop < MOST && planAt(levels, edge, z + half + droop) < x - aside) droop += STEP;
     return droop;
   });
   return { droop: quantile(droops, NEARLY_MOST), off: robustDeviation(droops) };

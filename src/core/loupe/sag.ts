@@ -26,7 +26,7 @@ const NARROWEST = 3;
 const SEEN = 0.3;
 const LEAST_AREA = 4;
 /** Share of plastic below a bridge from which it cannot be told what hangs. */
-const CROWDED = 0.15;
+const CROWDED = 0.1;
 /** Further off an arc than this, mm, or than so much of its depth, no strand hangs. */
 const ODD = [0.12, 0.25] as const;
 

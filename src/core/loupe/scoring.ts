@@ -72,9 +72,9 @@ const SCALES: readonly Scale[] = [
     by: 'sag',
     of: 'overhang',
     size: ({ also }) => also?.droop ?? null,
-    middle: 0.35,
+    middle: 0.29,
     power: 2.8,
-    misfit: 0.25,
+    misfit: 0.28,
   },
   {
     by: 'layer-pitch',
