@@ -150,6 +150,7 @@ for (const { print, plan, at } of drawnPrints) {
   const looked = lookAt(photo.value, plan, { corners: drawnCorners(plan, photo.value) });
   const strip = looked.flat && (await jpegOf(looked.flat, 82));
   looks(db).put({ printId: print, photoId: null, found: keptLook(looked), strip, takenAt: at });
+  looks(db).count(print, null, ['threads', 'sag']);
 }
 // A lantern post that Ines sliced herself, to make a ladder of.
 await kept(db).keep(benches(db).first()!, 'lantern-post.gcode', Buffer.from(lanternPost()), ago(2));

@@ -29,6 +29,7 @@ const found = (pxPerMm: number): KeptLook => ({
   bulge: 0,
   problems: [],
   measures: [],
+  moved: [],
   flat: { left: 0, bottom: 0, width: 40, height: 30 },
 });
 const strip = Uint8Array.from([255, 216, 1, 2]);

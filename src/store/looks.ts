@@ -39,6 +39,10 @@ export function looks(db: Db) {
     `select ${LOOK} from look left join photo on photo.id = look.photo_id
       where look.print_id = ? and counted is not null and photo.deleted_at is null order by look.id`,
   );
+  const ofPrint = db.prepare(
+    `select ${LOOK} from look left join photo on photo.id = look.photo_id
+      where look.print_id = ? and photo.deleted_at is null order by look.id`,
+  );
   const read = (row: unknown): Look => {
     const { found, counted, ...rest } = row as { found: string; counted: string | null };
     return Look.parse({
@@ -56,6 +60,8 @@ export function looks(db: Db) {
       const row = at.get(printId, photoId);
       return row === undefined ? null : read(row);
     },
+    /** All looks of a print whose pictures are not in the archive, oldest first. */
+    ofPrint: (printId: number): Look[] => ofPrint.all(printId).map(read),
     /** Says which measures count as a reading; none at all takes it out. @returns whether there is such a look */
     count: (printId: number, photoId: number | null, names: readonly MeasureName[]): boolean =>
       count.run({

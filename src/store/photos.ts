@@ -11,6 +11,8 @@ const Row = z.object({
   height: z.number(),
   reader: z.string(),
   takenAt: z.string(),
+  /** Rung that it shows alone, from 0 at the bottom; null where it shows the print. */
+  rung: z.number().int().min(0).nullable(),
 });
 export type Photo = z.infer<typeof Row>;
 
@@ -22,14 +24,15 @@ export type NewPhoto = {
   height: number;
   reader: string;
   takenAt: string;
+  rung?: number | null;
 };
 
-const COLUMNS = `id, uid, width, height, reader, taken_at as takenAt`;
+const COLUMNS = `id, uid, width, height, reader, taken_at as takenAt, rung`;
 
 export function photos(db: Db) {
   const insert = db.prepare(
-    `insert into photo (print_id, uid, jpeg, preview, width, height, reader, taken_at)
-     values (@printId, @uid, @jpeg, @preview, @width, @height, @reader, @takenAt)
+    `insert into photo (print_id, uid, jpeg, preview, width, height, reader, taken_at, rung)
+     values (@printId, @uid, @jpeg, @preview, @width, @height, @reader, @takenAt, @rung)
      on conflict (uid) do nothing`,
   );
   const known = db.prepare(`select 1 from photo where uid = ?`);
@@ -41,7 +44,8 @@ export function photos(db: Db) {
   const revision = db.prepare(`select revision from print where id = ?`);
   return {
     /** Keeps a picture; the same name is kept once. */
-    add: (printId: number, photo: NewPhoto): void => void insert.run({ printId, ...photo }),
+    add: (printId: number, photo: NewPhoto): void =>
+      void insert.run({ printId, rung: null, ...photo }),
     has: (uid: string): boolean => known.get(uid) !== undefined,
     printOf: (id: number): number | null =>
       (printOf.get(id) as { print: number } | undefined)?.print ?? null,

@@ -192,9 +192,37 @@ test('the drawn picture of a simulated print goes through the same loupe, its co
   await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
   await expect(page.getByText('simulated', { exact: false }).first()).toBeVisible();
   // Layers of a simulated print are as high as they were asked for: no rung is said to be better.
+  await page.getByRole('list', { name: 'Measures' }).getByText('Layer pitch').click();
   await expect(page.getByRole('heading', { level: 2 })).toHaveText(
     'Layer pitch: alike on every rung',
   );
+  // A place is moved by keys, measured there, and put back.
+  const mark = page.getByRole('button', { name: 'Place at', exact: false });
+  await mark.press('Shift+ArrowRight');
+  await page.getByRole('button', { name: 'Measure there' }).click();
+  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeVisible({
+    timeout: 60_000,
+  });
+  await page.getByRole('button', { name: 'Back to where it was planned' }).click();
+  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeHidden({
+    timeout: 60_000,
+  });
+  // A length that is known tells whether the corners are right.
+  await page.getByLabel('Check it by a length that you know').check();
+  const length = page.getByRole('status', { name: 'Length by the corners' });
+  const told = Number((await length.innerText()).split(' ')[0]);
+  expect(told).toBeGreaterThan(10);
+  await page.getByLabel('Known length').fill(String(told));
+  await expect(page.getByText('the corners are right', { exact: false })).toBeVisible();
+  await page.getByLabel('Known length').fill(String(2 * told));
+  await expect(page.getByText('too short', { exact: false })).toBeVisible();
+  // Two rungs side by side.
+  await page
+    .getByRole('button', { name: /on the picture, enlarge/ })
+    .first()
+    .click();
+  await page.getByLabel('Beside it').selectOption({ index: 2 });
+  await expect(page.getByRole('img', { name: / on the picture$/ })).toHaveCount(2);
 });
 
 test('a live camera is frozen and its picture kept with the print', async ({ page }) => {
@@ -231,6 +259,7 @@ test('a live camera is frozen and its picture kept with the print', async ({ pag
   await expect(page.getByRole('img', { name: 'The frozen picture' })).toBeVisible();
   await page.getByRole('button', { name: 'Live again' }).click();
   await page.getByRole('button', { name: 'Freeze' }).click();
+  await page.getByLabel('It shows').selectOption({ label: '215 °C' });
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('button', { name: 'Picture 1, enlarge' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Picture 1 of rung \d, enlarge$/ })).toBeVisible();
 });

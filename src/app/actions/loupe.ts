@@ -2,7 +2,7 @@
 
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { CornersKept, SIDES } from '@/core/loupe/kept';
+import { CornersKept, MovedPlace, SIDES } from '@/core/loupe/kept';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Plan } from '@/core/plan/plan';
 import { asNudged } from '@/core/plan/nudged';
@@ -66,10 +66,13 @@ export async function measurePicture(
   photoId: unknown,
   side: unknown,
   corners: unknown,
+  moved: unknown = [],
 ): Promise<Answer> {
   const picture = pictureIn(printId, photoId);
   if (!picture.ok) return picture;
   const [from, put] = [Side.safeParse(side), CornersKept.safeParse(corners)];
+  const places = z.array(MovedPlace).max(400).safeParse(moved);
+  if (!places.success) return gone('place');
   if (!from.success) return gone('side');
   if (!put.success)
     return fail(problem('corners', 'Four corners are needed.', 'Load the page again.'));
@@ -77,7 +80,7 @@ export async function measurePicture(
   const looked = await inThread('loupe', {
     bytes,
     plan,
-    asked: { side: from.data, corners: put.data },
+    asked: { side: from.data, corners: put.data, moved: places.data },
   });
   if (!looked.ok) return looked;
   const { found, strip } = looked.value;

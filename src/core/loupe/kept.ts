@@ -34,6 +34,15 @@ export type MeasureKept = z.infer<typeof MeasureKept>;
 /** What `ash loupe --json` tells, as far as a finding needs it. */
 export const LoupeTold = z.object({ measures: z.array(MeasureTold).max(4000) });
 
+/** A place of a measure that was pulled elsewhere on the picture, pixels. */
+export const MovedPlace = z.object({
+  name: z.enum(MEASURE_NAMES),
+  rung: z.number().int().min(0),
+  axis: z.enum(['x', 'y']).optional(),
+  by: Place,
+});
+export type MovedPlace = z.infer<typeof MovedPlace>;
+
 export const KeptLook = z.object({
   side: z.enum(SIDES),
   corners: CornersKept.nullable(),
@@ -51,6 +60,8 @@ export const KeptLook = z.object({
     }),
   ),
   measures: z.array(MeasureKept).max(4000),
+  /** Places that somebody moved. */
+  moved: z.array(MovedPlace).max(400).default([]),
   /** The straightened picture: what it shows, mm of the print. */
   flat: z.object({ left: finite, bottom: finite, width: finite, height: finite }).nullable(),
 });
@@ -68,6 +79,7 @@ export function keptLook({
   problems,
   measures,
   flat,
+  moved,
 }: Looked): KeptLook {
   const place = ({ x, y }: { x: number; y: number }) => ({ x: rounded(x), y: rounded(y) });
   const all = (some: Looked['corners']) => some && (some.map(place) as z.infer<typeof CornersKept>);
@@ -98,6 +110,7 @@ export function keptLook({
         : {}),
       at: all(seen)!,
     })),
+    moved: [...moved],
     flat: flat && {
       left: flat.left,
       bottom: flat.bottom,

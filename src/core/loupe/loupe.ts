@@ -3,6 +3,7 @@
 import type { Box, Point } from '../bench/bed';
 import type { Trace } from '../gcode/trace';
 import { kindFor } from '../ladders/registry';
+import { clamp } from '../numbers';
 import type { Plan } from '../plan/plan';
 import { problem, type Problem } from '../result';
 import { findCorners } from './corners';
@@ -17,6 +18,7 @@ import type { Side, Sight, Taken } from './sight';
 import {
   columnOf,
   finestScale,
+  placeAt,
   poseOf,
   rowOf,
   seenAt,
@@ -49,13 +51,19 @@ export type Looked = {
   measures: Measured[];
   /** The straightened picture. */
   flat: Flat | null;
+  moved: readonly Moved[];
 };
+
+/** A place that somebody moved: by how many pixels of the photo. */
+export type Moved = { name: MeasureName; rung: number; axis?: 'x' | 'y' | undefined; by: Point };
 
 export type Asked = {
   corners?: Corners;
   side?: Side;
   /** Without: all that the kind of ladder is looked at for. */
   measures?: readonly MeasureName[];
+  /** Places that are not where the plan has them. */
+  moved?: readonly Moved[];
 };
 
 /** How far corners are put off by a hand and an eye, pixels. */
@@ -78,6 +86,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     pose: null,
     measures: [],
     flat: null,
+    moved: asked.moved ?? [],
   };
   const names = asked.measures ?? usualFor(plan, side);
   const unseen = (problems: Problem[], why: string): Looked => ({
@@ -135,7 +144,9 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     trace,
     scaleError: Math.hypot((HAND * Math.SQRT2) / size, lens.sure),
   };
-  const measures = names.flatMap((name) => measuresOf(name, sight, pose, placesOf(plan, side)));
+  const measures = names.flatMap((name) =>
+    measuresOf(name, sight, pose, placesOf(plan, side), nothing.moved),
+  );
   return {
     problems: quality.problems,
     pxPerMm: finestScale(pose),
@@ -146,6 +157,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     pose,
     measures,
     flat,
+    moved: nothing.moved,
   };
 }
 
@@ -175,21 +187,27 @@ function measuresOf(
   sight: Sight,
   pose: Pose,
   places: readonly Place[],
+  moved: readonly Moved[],
 ): Measured[] {
   return places.flatMap((spot) => {
     const boxes = name === 'line-up' ? spot.own : [spot.box];
-    return boxes.map((one): Measured => {
+    return boxes.map((planned): Measured => {
+      const axis =
+        name === 'line-up' ? (runsAlong(planned) === 'x' ? ('y' as const) : ('x' as const)) : null;
+      const by = moved.find(
+        (move) =>
+          move.name === name && move.rung === spot.rung && (!move.axis || move.axis === axis),
+      );
+      const one = by ? movedBox(pose, planned, by.by) : planned;
       const taken: Taken = canTake(name, sight.side)
-        ? take(name, sight, { ...spot, own: one })
+        ? take(name, sight, { ...spot, box: name === 'line-up' ? spot.box : one, own: one })
         : { value: NaN, spread: NaN, told: false, why: elsewhere(name), at: one };
       return {
         ...taken,
         name,
         rung: spot.rung,
         unit: MEASURES[name].unit,
-        ...(name === 'line-up'
-          ? { axis: runsAlong(one) === 'x' ? ('y' as const) : ('x' as const) }
-          : {}),
+        ...(axis ? { axis } : {}),
         seen: cornersIn(pose, taken.at),
       };
     });
@@ -200,6 +218,25 @@ const elsewhere = (name: MeasureName): string =>
   canTake(name, 'top')
     ? 'It is measured from above.'
     : 'It is measured from the front or the back.';
+
+/** A box that somebody pulled elsewhere on the photo; its middle stays on what was straightened. */
+function movedBox(pose: Pose, planned: Box, by: Point): Box {
+  const middle = {
+    x: (planned.minX + planned.maxX) / 2,
+    y: (planned.minY + planned.maxY) / 2,
+  };
+  const seen = seenAt(pose, middle);
+  const to = placeAt(pose, { x: seen.x + by.x, y: seen.y + by.y });
+  const { box } = pose;
+  const dx = clamp(to.x, box.minX, box.maxX) - middle.x;
+  const dy = clamp(to.y, box.minY, box.maxY) - middle.y;
+  return {
+    minX: planned.minX + dx,
+    maxX: planned.maxX + dx,
+    minY: planned.minY + dy,
+    maxY: planned.maxY + dy,
+  };
+}
 
 const cornersIn = (pose: Pose, { minX, minY, maxX, maxY }: Box): Corners =>
   [

@@ -1,7 +1,9 @@
 /** Lengths on a picture that stands straight before the camera, once one length on it is known. */
 
 import type { Point } from '../bench/bed';
+import type { Corners } from './pixels';
 import { EIGHT_OF_TEN } from './sight';
+import { AIR, placeAt, poseOf } from './straighten';
 
 /** Pixels for a millimetre, and how far they may be off, as a share (one standard deviation). */
 export type Scale = { pxPerMm: number; off: number };
@@ -38,4 +40,29 @@ export function lengthBetween(
 export function gridStep(pxPerMm: number, per: number): number {
   const least = 12 * per;
   return [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50].find((mm) => mm * pxPerMm >= least) ?? 100;
+}
+
+/** A straightened picture, as far as lengths on it are told by its corners. */
+type Straightened = {
+  corners: Corners;
+  bulge: number | null;
+  /** The straightened picture, with the air around the print's box; mm. */
+  flat: { left: number; bottom: number; width: number; height: number };
+};
+
+/** Length between two places of a photo as its corners and the plan tell it, mm; null where they make no picture. */
+export function lengthByCorners(
+  { corners, bulge, flat }: Straightened,
+  photo: { width: number; height: number },
+  a: Point,
+  b: Point,
+): number | null {
+  const box = {
+    minX: flat.left + AIR,
+    maxX: flat.left + flat.width - AIR,
+    minY: flat.bottom + AIR,
+    maxY: flat.bottom + flat.height - AIR,
+  };
+  const pose = poseOf(photo, corners, box, bulge ?? 0);
+  return pose && apart(placeAt(pose, a), placeAt(pose, b));
 }

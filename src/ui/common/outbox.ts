@@ -6,7 +6,13 @@
 
 import { problem, type Problem } from '@/core/result';
 
-export type Named = { id: string; /** When it was done, where that is told. */ at?: string };
+export type Named = {
+  id: string;
+  /** When it was done, where that is told. */
+  at?: string;
+  /** Of a picture: the rung that it shows alone. */
+  rung?: number;
+};
 type Entry = {
   key: string;
   url: string;
@@ -205,9 +211,13 @@ export class Outbox {
       const acts = batch.map(({ act }) => act);
       return [url, JSON.stringify({ acts, ...(place === undefined ? {} : { place }) })];
     }
-    const { id, at } = first!.act;
+    const { id, at, rung } = first!.act;
     const picture = await this.picture(id);
-    const about = new URLSearchParams({ act: id, ...(at === undefined ? {} : { at }) });
+    const about = new URLSearchParams({
+      act: id,
+      ...(at === undefined ? {} : { at }),
+      ...(rung === undefined ? {} : { rung: String(rung) }),
+    });
     return picture ? [`${url}?${about}`, picture] : null;
   }
 

@@ -87,9 +87,11 @@ export function useKept<Doc extends Kept, Act extends Named>(
   return {
     doc: waiting.reduce(apply, server),
     refused,
-    sendPicture(picture: Blob): void {
+    /** @param rung that it shows alone, where it does */
+    sendPicture(picture: Blob, rung?: number): void {
       setRefused([]);
-      outbox().addPicture(url, { id: actName(), at: new Date().toISOString() }, picture);
+      const of = rung === undefined ? {} : { rung };
+      outbox().addPicture(url, { id: actName(), at: new Date().toISOString(), ...of }, picture);
     },
     send(act: Unnamed<Act>, place?: string): Act {
       const named = { ...act, id: actName() } as unknown as Act;

@@ -111,7 +111,18 @@ function optionOf(
         type: 'scatter',
         symbolSize: 9,
         itemStyle: { color: colour('--color-base-100'), borderColor: ink, borderWidth: 1.6 },
-        data: observations.map((one) => [one.score, at(one.value), one.value]),
+        data: observations
+          .filter(({ loupe }) => !loupe)
+          .map((one) => [one.score, at(one.value), one.value]),
+      },
+      {
+        type: 'scatter',
+        symbol: 'diamond',
+        symbolSize: 9,
+        itemStyle: { color: ink },
+        data: observations
+          .filter(({ loupe }) => loupe)
+          .map((one) => [one.score, at(one.value), one.value]),
       },
       ...(value === null
         ? []

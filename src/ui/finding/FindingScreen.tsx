@@ -7,6 +7,7 @@ import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import type { Proposal } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
+import { cutOf, type ShownStrip } from '../common/LookStrip';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
@@ -17,6 +18,9 @@ import { Told } from './Told';
 
 /** Width of the curve and the air beside it, rem. */
 const CURVE_REM = 8.25;
+
+/** Width of a strip of the straightened picture and the air beside it, rem. */
+const STRIP_REM = 6;
 
 /** Width of a criterion's column. */
 const CELL = 'w-(--cell)';
@@ -31,6 +35,8 @@ type Props = SharedProps & {
   carry: Carried | null;
   entry: InLedger | undefined;
   table: TableOf | null;
+  /** A straightened picture of the print. */
+  look: ShownStrip | null;
 };
 
 export function FindingScreen(props: Props) {
@@ -52,7 +58,7 @@ export function FindingScreen(props: Props) {
           width={width}
           rungs={rungs}
           className="[--cell:1.5rem] lg:[--cell:1.75rem] lg:[--room:calc(100vw-24rem)] lg:[--tall:calc(100dvh-15rem)]"
-          beside={`calc(${5 + CURVE_REM}rem + ${criteria.length} * var(--cell))`}
+          beside={`calc(${5 + CURVE_REM + (props.look ? STRIP_REM : 0)}rem + ${criteria.length} * var(--cell))`}
           rowsOnPhone
           head={
             <CriterionHeads
@@ -63,7 +69,20 @@ export function FindingScreen(props: Props) {
           }
           picture={<PrintPicture src={picture} />}
           row={({ index, name: rung }) => (
-            <div className="flex w-full items-center pr-33 pl-2">
+            <div className="flex h-full w-full items-center pr-33 pl-2">
+              {props.look && (
+                <i
+                  role="img"
+                  aria-label={`${rung} on ${props.look.label}`}
+                  className="mr-2 w-22 shrink-0 self-stretch"
+                  style={
+                    cutOf(
+                      rungs.find((one) => one.index === index)!,
+                      props.look,
+                    ).style
+                  }
+                />
+              )}
               <strong className="min-w-14 flex-1 whitespace-nowrap">{rung}</strong>
               {criteria.map(({ name, means }) => (
                 <span key={name} className={`flex ${CELL} justify-center`} title={name}>
@@ -87,6 +106,7 @@ export function FindingScreen(props: Props) {
           From {props.from}.
           {finding.curve.length > 0 &&
             ' The curve shows how good each rung looked; its band is one standard deviation.'}
+          {finding.voices && ' Rings are what eyes scored, diamonds what the loupe measured.'}
         </p>
       </section>
 

@@ -3,13 +3,20 @@
 import { Video } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { problem, type Problem } from '@/core/result';
+import type { Named } from '@/core/view/shared-axis';
 import { Dialog } from '../common/Dialog';
 import { Problems } from '../common/Problems';
 import { Ruler } from './Ruler';
 
 type Camera = { deviceId: string; label: string };
 
-export function LiveCamera({ keep }: { keep: (picture: File) => void }) {
+type Keeping = {
+  /** With the print, or with one of its rungs. */
+  keep: (picture: File, rung?: number) => void;
+  rungs: readonly Named[];
+};
+
+export function LiveCamera({ keep, rungs }: Keeping) {
   const dialog = useRef<HTMLDialogElement>(null);
   const opener = useRef<HTMLButtonElement>(null);
   const [open, setOpen] = useState(false);
@@ -34,8 +41,9 @@ export function LiveCamera({ keep }: { keep: (picture: File) => void }) {
       >
         {open && (
           <Live
-            keep={(picture) => {
-              keep(picture);
+            rungs={rungs}
+            keep={(picture, rung) => {
+              keep(picture, rung);
               dialog.current?.close();
             }}
             dialog={dialog}
@@ -47,13 +55,13 @@ export function LiveCamera({ keep }: { keep: (picture: File) => void }) {
   );
 }
 
-type LiveProps = {
-  keep: (picture: File) => void;
+type LiveProps = Keeping & {
   dialog: React.RefObject<HTMLDialogElement | null>;
   closed: () => void;
 };
 
-function Live({ keep, dialog, closed }: LiveProps) {
+function Live({ keep, rungs, dialog, closed }: LiveProps) {
+  const [of, setOf] = useState('');
   const video = useRef<HTMLVideoElement>(null);
   const frozen = useRef<HTMLCanvasElement>(null);
   const [cameras, setCameras] = useState<Camera[]>([]);
@@ -150,12 +158,28 @@ function Live({ keep, dialog, closed }: LiveProps) {
         )}
         {still ? (
           <>
+            <label className="flex items-center gap-2">
+              It shows
+              <select className="select" value={of} onChange={({ target }) => setOf(target.value)}>
+                <option value="">the print</option>
+                {rungs.map(({ index, name }) => (
+                  <option key={index} value={index}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </label>
             <button
               type="button"
               className="btn-main"
               onClick={() =>
                 frozen.current!.toBlob(
-                  (blob) => blob && keep(new File([blob], 'camera.jpg', { type: 'image/jpeg' })),
+                  (blob) =>
+                    blob &&
+                    keep(
+                      new File([blob], 'camera.jpg', { type: 'image/jpeg' }),
+                      of === '' ? undefined : Number(of),
+                    ),
                   'image/jpeg',
                   0.95,
                 )

@@ -4,12 +4,13 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import type { Criterion } from '@/core/criteria';
-import type { KeptLook } from '@/core/loupe/kept';
+import type { KeptLook, MovedPlace } from '@/core/loupe/kept';
 import type { MeasureName } from '@/core/loupe/measures';
 import type { Side } from '@/core/loupe/sight';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
 import type { Result } from '@/core/result';
 import { ActButton, type Outcome } from '../common/ActButton';
+import type { ShownStrip } from '../common/LookStrip';
 import { Problems } from '../common/Problems';
 import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from '../read/Photos';
 import { CornerMarks, type FourCorners } from './CornerMarks';
@@ -38,8 +39,6 @@ type Props = {
   print: { id: number; label: string; simulated: boolean };
   drawing: string;
   stands: OnSharedAxis;
-  /** Where the shared axis begins on the print, mm. */
-  low: number;
   /** Layer height, mm. */
   layer: number;
   sides: readonly Side[];
@@ -56,7 +55,11 @@ type Props = {
     photo: number | null,
     side: Side,
     corners: FourCorners,
+    moved?: MovedPlace[],
   ) => Promise<Outcome>;
+  /** The picture that is shown, straightened, and others of this ladder. */
+  strip: ShownStrip | null;
+  others: readonly ShownStrip[];
 };
 
 const SIDE_WORDS: Record<Side, string> = { front: 'front', back: 'back', top: 'from above' };
@@ -97,7 +100,7 @@ export function LoupeScreen(props: Props) {
         </nav>
         <span className="flex-1" />
         <PhotoButtons take={taken.take} />
-        <LiveCamera keep={(file) => taken.keep([file])} />
+        <LiveCamera rungs={props.stands.rungs} keep={(file, rung) => taken.keep([file], rung)} />
       </div>
       <PhotoRow {...taken} />
       {chosen === null && (
@@ -111,9 +114,12 @@ export function LoupeScreen(props: Props) {
       {chosen && look && !again && (
         <Measured
           {...props}
-          key={`${look.id} ${look.takenAt}`}
+          key={look.id}
           chosen={chosen}
           look={look}
+          move={(moved) =>
+            props.measure(print.id, chosen.id, look.found.side, look.found.corners!, moved)
+          }
           count={(names) => props.count(print.id, chosen.id, names)}
           again={() => setAgain(true)}
         />

@@ -1,30 +1,36 @@
 'use client';
 // A straightened picture on the shared axis: each rung's strip beside the print, and one measure of all rungs as marks.
 import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Criterion } from '@/core/criteria';
 import { headlineOf, inFigures, inWords, sentenceOf } from '@/core/loupe/headline';
-import type { KeptLook, MeasureKept } from '@/core/loupe/kept';
+import type { MeasureKept, MovedPlace } from '@/core/loupe/kept';
 import { MEASURE_NAMES, MEASURES, type MeasureName } from '@/core/loupe/measures';
 import { canCount, countsUsually } from '@/core/loupe/scoring';
-import type { Named, OnSharedAxis } from '@/core/view/shared-axis';
+import type { OnSharedAxis } from '@/core/view/shared-axis';
 import { ActButton, type Outcome } from '../common/ActButton';
-import { Dialog } from '../common/Dialog';
+import { short } from '@/core/numbers';
+import type { ShownStrip } from '../common/LookStrip';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Problems } from '../common/Problems';
 import type { LoupePicture, ShownLook } from './LoupeScreen';
+import { OnPicture } from './OnPicture';
+import { Strip } from './Strip';
 
 type Props = {
   drawing: string;
   stands: OnSharedAxis;
-  low: number;
   layer: number;
   chosen: LoupePicture;
   look: ShownLook;
   ladderId: number;
   criteria: readonly Criterion[];
   count: (names: MeasureName[]) => Promise<Outcome>;
+  move: (moved: MovedPlace[]) => Promise<Outcome>;
+  /** What was straightened of other pictures of this ladder. */
+  strip: ShownStrip | null;
+  others: readonly ShownStrip[];
   again: () => void;
 };
 
@@ -48,18 +54,24 @@ function groupsOf(measures: readonly MeasureKept[]): Group[] {
 }
 
 export function Measured(props: Props) {
-  const { drawing, stands, low, layer, look, again } = props;
+  const { drawing, stands, layer, look, strip, again } = props;
   const { found } = look;
   const groups = groupsOf(found.measures);
-  const first = groups.find(({ all }) => all.some(({ told }) => told)) ?? groups[0];
+  const labelOf = (rung: number) => stands.rungs.find(({ index }) => index === rung)?.name ?? '';
+  // What tells one rung from another stands first.
+  const first =
+    groups.find(
+      ({ name, all }) =>
+        countsUsually(name, props.criteria) && headlineOf(name, all, layer, labelOf).rung !== null,
+    ) ??
+    groups.find(({ all }) => all.some(({ told }) => told)) ??
+    groups[0];
   const [shown, setShown] = useState(first?.key ?? '');
   const [light, setLight] = useState({ brightness: 100, contrast: 100 });
   const group = groups.find(({ key }) => key === shown) ?? first;
-  const labelOf = (rung: number) => stands.rungs.find(({ index }) => index === rung)?.name ?? '';
   const head = group && headlineOf(group.name, group.all, layer, labelOf);
   const best = group?.all.find(({ rung }) => rung === head?.rung);
   const scale = group ? scaleOf(group, layer) : null;
-  const source = `/looks/${look.id}?at=${encodeURIComponent(look.takenAt)}`;
   const filter = `brightness(${light.brightness}%) contrast(${light.contrast}%)`;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 lg:grid-cols-[auto_minmax(20rem,1fr)]">
@@ -74,7 +86,15 @@ export function Measured(props: Props) {
           picture={<PrintPicture src={drawing} />}
           row={(rung) => (
             <div className="flex h-full w-full items-center gap-3 py-px">
-              <Strip rung={rung} low={low} source={source} found={found} filter={filter} />
+              {strip && (
+                <Strip
+                  rung={rung}
+                  rungs={stands.rungs}
+                  look={strip}
+                  others={props.others}
+                  filter={filter}
+                />
+              )}
               <span className="w-16 shrink-0 font-semibold max-lg:text-sm">{rung.label}</span>
               {group && scale && (
                 <Mark
@@ -86,6 +106,16 @@ export function Measured(props: Props) {
             </div>
           )}
         />
+        {group && (
+          <OnPicture
+            key={group.key}
+            picture={props.chosen}
+            found={found}
+            all={group.all}
+            labelOf={labelOf}
+            move={props.move}
+          />
+        )}
       </section>
       <section aria-label="Measured on this picture" className="max-w-xl space-y-4">
         <p className="soft">Measured on this picture</p>
@@ -130,6 +160,7 @@ export function Measured(props: Props) {
             </li>
           ))}
         </ul>
+        {group && <Numbers all={group.all} labelOf={labelOf} />}
         <Counting {...props} />
         <div className="flex flex-wrap gap-x-6 gap-y-2">
           {(['brightness', 'contrast'] as const).map((what) => (
@@ -151,6 +182,67 @@ export function Measured(props: Props) {
         </button>
       </section>
     </div>
+  );
+}
+
+/** What else is told beside a measure's value. */
+const BESIDE: Record<string, string> = {
+  jitter: 'jitter, mm',
+  layers: 'layers',
+  face: 'face, share',
+  banding: 'banding, share',
+  share: 'highlights, share',
+  contrast: 'their contrast',
+  length: 'length, mm',
+  cover: 'covered, share',
+  evenness: 'unevenness, mm',
+  hz: 'Hz',
+  fade: 'fading, mm',
+  droop: 'droop of the lean, mm',
+  grain: 'grain, share',
+};
+
+/** All numbers of one measure, to be looked up. */
+function Numbers({
+  all,
+  labelOf,
+}: {
+  all: readonly MeasureKept[];
+  labelOf: (rung: number) => string;
+}) {
+  const beside = Object.keys(BESIDE).filter((key) =>
+    all.some(({ also }) => also?.[key] !== undefined),
+  );
+  return (
+    <details>
+      <summary className="min-h-11 cursor-pointer leading-[2.75rem]">All numbers</summary>
+      <div className="overflow-x-auto" tabIndex={0}>
+        <table className="table-sm table w-auto">
+          <thead>
+            <tr>
+              <th scope="col">rung</th>
+              <th scope="col">{all[0]?.unit}</th>
+              {beside.map((key) => (
+                <th key={key} scope="col">
+                  {BESIDE[key]}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {all.map((one) => (
+              <tr key={one.rung}>
+                <th scope="row">{labelOf(one.rung)}</th>
+                <td>{inFigures(one)}</td>
+                {beside.map((key) => (
+                  <td key={key}>{one.also?.[key] === undefined ? '' : short(one.also[key], 3)}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
   );
 }
 
@@ -277,69 +369,5 @@ function Mark({ one, scale, best }: { one: MeasureKept | undefined; scale: Scale
         {one ? inFigures(one) : ''}
       </span>
     </div>
-  );
-}
-
-type StripProps = {
-  rung: Named;
-  low: number;
-  source: string;
-  found: KeptLook;
-  filter: string;
-};
-
-/** A rung cut out of the straightened picture; pressed, it is shown whole, to the pixel. */
-function Strip({ rung, low, source, found, filter }: StripProps) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  const opener = useRef<HTMLButtonElement>(null);
-  const [open, setOpen] = useState(false);
-  const { flat } = found;
-  if (!flat) return null;
-  const [from, to] = [low + rung.z.from, low + rung.z.to];
-  const tall = to - from;
-  const y =
-    flat.height === tall ? 0 : ((flat.bottom + flat.height - to) / (flat.height - tall)) * 100;
-  const cut = {
-    backgroundImage: `url(${source})`,
-    backgroundSize: `auto ${(100 * flat.height) / tall}%`,
-    backgroundPosition: `50% ${y}%`,
-    filter,
-  };
-  return (
-    <>
-      <button
-        ref={opener}
-        type="button"
-        aria-label={`${rung.name} on the picture, enlarge`}
-        className="bg-base-200 h-full min-h-6 w-1/3 shrink-0 bg-no-repeat"
-        style={cut}
-        onClick={() => {
-          setOpen(true);
-          dialog.current?.showModal();
-        }}
-      />
-      <Dialog
-        at={dialog}
-        opener={opener}
-        title={rung.name}
-        className="h-[80dvh] w-[97vw] max-w-none"
-      >
-        <div className="min-h-0 flex-1 overflow-auto p-2">
-          {open && (
-            <div
-              role="img"
-              aria-label={`${rung.name} on the picture`}
-              className="bg-no-repeat [image-rendering:pixelated]"
-              style={{
-                ...cut,
-                backgroundPosition: `0% ${y}%`,
-                height: '68dvh',
-                width: `${(68 * flat.width) / tall}dvh`,
-              }}
-            />
-          )}
-        </div>
-      </Dialog>
-    </>
   );
 }

@@ -7,6 +7,7 @@ import { CellButton } from './CellButton';
 import { CellMap } from './CellMap';
 import { Closely } from './Closely';
 import { Hint } from './hints';
+import { LookStrip } from '../common/LookStrip';
 import { RungStrip } from './RungStrip';
 import { ScoreRow } from './ScoreRow';
 import type { Focus } from './types';
@@ -25,6 +26,7 @@ export function ByRung({
   go,
   follow,
   cells,
+  looks,
 }: Focus) {
   const rung = rungs[place.rung]!;
   const wide = liesWide({ height, width });
@@ -74,6 +76,13 @@ export function ByRung({
               width={width}
               across={at ? cells.columns[at.column] : undefined}
             />
+            {!cells &&
+              looks.map((look) => (
+                <figure key={look.id} className="mt-2">
+                  <LookStrip rung={rung} name={rung.name} look={look} />
+                  <figcaption className="soft text-sm">{look.label}</figcaption>
+                </figure>
+              ))}
             {simulated && (
               <Closely
                 picture={picture}

@@ -17,12 +17,13 @@ export type KeptPhoto = {
   height: number;
   reader: string;
   takenAt: string;
+  rung: number | null;
 };
 export type KeptPhotos = { revision: number; photos: KeptPhoto[] };
 type Archive = (shelf: 'photo', id: number, away: boolean) => Promise<Outcome>;
 
 /** One that waits on this device has no id yet. */
-type Shown = Pick<KeptPhoto, 'uid' | 'reader'> & { id: number | null };
+type Shown = Pick<KeptPhoto, 'uid' | 'reader' | 'rung'> & { id: number | null };
 
 const KINDS = 'image/jpeg,image/png,image/webp';
 const LARGEST = 30 * 2 ** 20;
@@ -44,9 +45,9 @@ export function usePhotos({ printId, first, archive }: PrintPhotos) {
     ...doc.photos,
     ...(doc.waiting ?? [])
       .filter((uid) => !kept.has(uid))
-      .map((uid) => ({ uid, id: null, reader: '' })),
+      .map((uid) => ({ uid, id: null, reader: '', rung: null })),
   ];
-  const keep = (all: readonly File[]) => {
+  const keep = (all: readonly File[], rung?: number) => {
     const bad = all.filter(({ size }) => size > LARGEST || size === 0);
     setUnfit(
       bad.map(({ name, size }) =>
@@ -55,7 +56,7 @@ export function usePhotos({ printId, first, archive }: PrintPhotos) {
           : problem('picture', `“${name}” has over 30 MB.`, 'Take a smaller one.'),
       ),
     );
-    for (const one of all) if (!bad.includes(one)) sendPicture(one);
+    for (const one of all) if (!bad.includes(one)) sendPicture(one, rung);
   };
   const take = (files: FileList | null) => keep([...(files ?? [])]);
   return { shown, take, keep, problems: [...unfit, ...refused], archive };
@@ -144,12 +145,12 @@ function Taker({ label, capture = false, onFiles }: TakerProps) {
 type ThumbProps = { photo: Shown; number: number; archive: (id: number) => Promise<Outcome> };
 
 function Thumb({ photo, number, archive }: ThumbProps) {
-  const { id, uid, reader } = photo;
+  const { id, uid, reader, rung } = photo;
   const dialog = useRef<HTMLDialogElement>(null);
   const opener = useRef<HTMLButtonElement>(null);
   const waits = useWaiting(id === null ? uid : null);
   const preview = id === null ? waits : `/photos/${id}`;
-  const words = `Picture ${number}${reader && ` by ${reader}`}`;
+  const words = `Picture ${number}${reader && ` by ${reader}`}${rung === null ? '' : ` of rung ${rung + 1}`}`;
   return (
     <>
       <button
@@ -162,6 +163,11 @@ function Thumb({ photo, number, archive }: ThumbProps) {
         {preview && (
           // eslint-disable-next-line @next/next/no-img-element -- sized by its own server
           <img src={preview} alt="" className="h-full w-full object-cover" />
+        )}
+        {rung !== null && (
+          <span className="bg-base-100/85 absolute top-0 left-0 rounded px-1 text-xs font-semibold">
+            {rung + 1}
+          </span>
         )}
         {id === null && (
           <span className="bg-base-content/80 text-base-100 absolute inset-x-0 bottom-0 text-center text-xs">

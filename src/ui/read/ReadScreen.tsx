@@ -10,6 +10,7 @@ import { liesWide } from '../common/PrintWithCells';
 import { AllCells, AllScores } from './AllScores';
 import { AwakeNote } from './AwakeNote';
 import { BestRows } from './BestRows';
+import type { ShownStrip } from '../common/LookStrip';
 import { ByCriterion } from './ByCriterion';
 import { ByRung } from './ByRung';
 import type { Focus, Mode, Place, ReadCriterion } from './types';
@@ -36,6 +37,8 @@ type Props = {
   /** Whether the best row of a column may be tapped instead. */
   tapped: boolean;
   photos: PrintPhotos;
+  /** Straightened pictures of the print. */
+  looks: readonly ShownStrip[];
   readingId: number;
 };
 
@@ -181,6 +184,7 @@ export function ReadScreen(props: Props) {
     simulated: props.simulated,
     height,
     width,
+    looks: props.looks,
     state: reading.state,
     follow,
     score,

@@ -1,5 +1,6 @@
 /** What the parts of the reading screen share. */
 
+import type { ShownStrip } from '../common/LookStrip';
 import type { Criterion } from '@/core/criteria';
 import type { Cells } from '@/core/view/cells';
 import type { Named } from '@/core/view/shared-axis';
@@ -31,6 +32,8 @@ export type Focus = {
   simulated: boolean;
   height: number;
   width: number;
+  /** Straightened pictures of the print. */
+  looks: readonly ShownStrip[];
   state: Taps;
   /** Grows with every step by keys. */
   follow: number;

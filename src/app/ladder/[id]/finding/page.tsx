@@ -22,6 +22,7 @@ import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../
 import { provenIn } from '../../../server/proven';
 import { rowStyle } from '../../../server/rows';
 import { foreseenOf } from '../../../server/shakes';
+import { stripsOf } from '../../../server/looks';
 import { store } from '../../../server/store';
 import { short } from '@/core/numbers';
 import { differences } from '@/core/reading/differences';
@@ -45,7 +46,8 @@ type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ of?: str
 export default async function FindingPage({ params, searchParams }: Props) {
   const view = ladderView((await params).id);
   const { ladder, kind, bench } = view;
-  const groups = groupsOf(copiesOf(ladder.id));
+  const allCopies = copiesOf(ladder.id);
+  const groups = groupsOf(allCopies);
   const group = groupFor(groups, String((await searchParams).of ?? ''));
   const found = await findingOf(ladder, bench.bench, group);
   const others = await Promise.all(
@@ -219,6 +221,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
           key={group!.of}
           {...shared}
           axis={leadAxis(plan)}
+          look={stripsOf(allCopies, copies.at(-1)!.print.id).at(-1) ?? null}
           rungs={stands.rungs}
           carry={value === null ? null : kind.carry(main, value, bench.bench)}
           entry={entryOf(main)}

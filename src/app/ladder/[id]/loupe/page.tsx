@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { boxOf, drawnCorners } from '@/core/loupe/expected';
+import { drawnCorners } from '@/core/loupe/expected';
 import type { Side } from '@/core/loupe/sight';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import { LoupeScreen, type LoupePicture } from '@/ui/loupe/LoupeScreen';
@@ -7,6 +7,7 @@ import { archiveIt } from '../../../actions/archive';
 import { countPicture, findCornersIn, measurePicture } from '../../../actions/loupe';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
+import { stripsOf } from '../../../server/looks';
 import { store } from '../../../server/store';
 
 export const metadata = { title: 'Loupe' };
@@ -58,6 +59,8 @@ export default async function LoupePage({ params, searchParams }: Props) {
     null;
   const look = chosen && looks.of(print.id, chosen.id);
   const stands = onSharedAxis(plan);
+  // Other pictures of the ladder: before and after, front and back.
+  const strips = stripsOf(copies);
   const sides: Side[] = plan.view === 'top' ? ['top'] : ['front', 'back'];
   return (
     <>
@@ -68,7 +71,6 @@ export default async function LoupePage({ params, searchParams }: Props) {
         print={{ id: print.id, label: `print ${number + 1}`, simulated: print.simulated !== null }}
         drawing={pictureOf(print)}
         stands={stands}
-        low={plan.view === 'top' ? boxOf(plan, 'top').minY : 0}
         layer={plan.layerHeight}
         sides={sides}
         pictures={pictures}
@@ -83,6 +85,8 @@ export default async function LoupePage({ params, searchParams }: Props) {
           first: { revision: photos.revision(print.id), photos: kept },
           archive: archiveIt,
         }}
+        strip={strips.find(({ id }) => id === look?.id) ?? null}
+        others={strips.filter(({ id }) => id !== look?.id)}
         find={findCornersIn}
         measure={measurePicture}
       />

@@ -4,6 +4,7 @@ import { archiveIt } from '../../../actions/archive';
 import { readAgain, itIsPrinted } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
+import { stripsOf } from '../../../server/looks';
 import { now, store } from '../../../server/store';
 import { askingDevice, computerReader, ownerOf, phoneHosts, sameName } from '../../../server/who';
 import type { Checked } from '@/store/ladders';
@@ -161,6 +162,8 @@ export default async function ReadPage({ params, searchParams }: Props) {
           criteria={kind.criteria.map(({ weight: _, ...one }) => one)}
           kept={kept}
           photos={pictures}
+          // What was drawn of a simulated print is what stands there already.
+          looks={stripsOf(copies, open.print.id).filter(({ drawn }) => !drawn)}
           measures={measures}
           tapped={tapped}
           place={{

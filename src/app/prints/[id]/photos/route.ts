@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { problem } from '@/core/result';
+import { MOST_RUNGS } from '@/core/plan/limits';
 import { ActName } from '@/store/readings';
 import { bodyOf, refuse } from '../../../server/body';
 import { idOf } from '../../../server/ladder';
@@ -29,6 +30,15 @@ const gone = () =>
 /** When it was taken, as the device says; a clock that is wrong harms nothing but the order of words. */
 const Taken = z.iso.datetime().nullable().catch(null);
 
+/** Rung that it shows alone. */
+const OfRung = z.coerce
+  .number()
+  .int()
+  .min(0)
+  .max(MOST_RUNGS - 1)
+  .nullable()
+  .catch(null);
+
 /** Keeps a picture of a print: the body is the picture, `?act=` its name. Sent twice, it is kept once. */
 export async function POST(request: Request, { params }: Props) {
   const printId = idOf((await params).id);
@@ -44,7 +54,9 @@ export async function POST(request: Request, { params }: Props) {
   const photo = await photoFrom(body.value);
   if (!photo.ok) return refuse(photo.problems);
   const takenAt = Taken.parse(searchParams.get('at')) ?? now();
-  photos.add(printId, { uid: uid.data, ...photo.value, reader: await readerHere(), takenAt });
+  const rung = OfRung.parse(searchParams.get('rung'));
+  const reader = await readerHere();
+  photos.add(printId, { uid: uid.data, ...photo.value, reader, takenAt, rung });
   changed(`/prints/${printId}/photos`, photos.revision(printId));
   return kept(printId);
 }
