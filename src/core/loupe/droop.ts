@@ -1,7 +1,7 @@
 /** How far the edge of a lean droops: how far down what was planned would have to move to look as it does. */
 
 import { clamp, mean, quantile } from '../numbers';
-import { profileOf, type Level } from './expected';
+import type { Level } from './expected';
 import { outlineOf } from './outline';
 import { robustDeviation } from './fitting';
 import type { Sight, Spot } from './sight';
@@ -25,10 +25,9 @@ export type Droop = { droop: number; deviation: number };
 
 /** @returns null where no side of the rung leans, or none is seen clearly */
 export function droopOf(sight: Sight, plastic: Float32Array, { box, rung }: Spot): Droop | null {
-  const { plan, side } = sight;
-  const trace = sight.trace();
-  if (!trace || plan.view !== 'front' || plan.frame) return null;
-  const levels = profileOf(trace, plan, side);
+  const { plan } = sight;
+  const levels = sight.levels();
+  if (!levels) return null;
   const z = plan.rungs[rung]!.z;
   const found = (['left', 'right'] as const).flatMap((edge) => {
     const lean = leaning(levels, z, edge);

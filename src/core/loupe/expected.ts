@@ -2,10 +2,13 @@
 
 import type { Box } from '../bench/bed';
 import { beadWidthOf } from '../deposit/conditions';
+import { outlineOf } from '../deposit/layer';
 import { printBox } from '../gcode/print-box';
 import { MOVE, type Trace } from '../gcode/trace';
-import { makeLadder } from '../ladders/make';
+import { movesAgain, specFor } from '../ladders/make';
+import { kindOf } from '../ladders/registry';
 import type { Plan } from '../plan/plan';
+import { boxOf as regionBox } from '../shape/region';
 import { frameAbove } from '../view/ladder-picture';
 import { Pairs } from './fitting';
 import type { Corners } from './pixels';
@@ -64,18 +67,37 @@ const AIR_DRAWN = 1;
 export type Laid = { box: Box; cell: number; columns: number; rows: number; laid: Uint8Array };
 
 /** Made again from the plan; null for one that cannot be (of a sliced file, or of another time). */
-export function traceOf(plan: Plan): Trace | null {
-  const made = makeLadder(plan.kind, plan.spec, plan.bench);
-  if (!made.ok || made.value.plan.rungs.length !== plan.rungs.length) return null;
-  return made.value.trace;
+export const traceOf = (plan: Plan): Trace | null => movesAgain(plan);
+
+/** Top of a layer and its two sides by the plan, mm of the print as it is seen from a side. */
+export type Level = { z: number; left: number; right: number };
+
+/** All layers of a print from the lowest, by its form alone; null where it has none that is seen from a side. */
+export function profileOf(plan: Plan, side: Side): Level[] | null {
+  if (side === 'top' || plan.view !== 'front' || plan.frame) return null;
+  const kind = kindOf(plan.kind);
+  const spec = kind.ok ? specFor(kind.value, plan.bench, plan.spec) : kind;
+  if (!kind.ok || !spec.ok) return null;
+  const draft = kind.value.draft?.(spec.value, plan.bench);
+  if (!draft || draft.above || draft.rungs.length !== plan.rungs.length) return null;
+  const over = plan.rungs[0]!.z.from / 2;
+  const whole = regionBox(draft.layers.filter(({ z }) => z > over).flatMap(outlineOf));
+  const width = boxOf(plan, side).maxX;
+  return draft.layers
+    .map((layer) => {
+      const { minX, maxX } = regionBox(outlineOf(layer));
+      const [left, right] = [minX - whole.minX, maxX - whole.minX];
+      return side === 'back'
+        ? { z: layer.z, left: width - right, right: width - left }
+        : { z: layer.z, left, right };
+    })
+    .sort((one, other) => one.z - other.z);
 }
 
-/** Between which two places across a rung's outline lies by the plan, mm of the print as it is seen from a side. */
-export function sidesOf(trace: Trace, plan: Plan, { rung }: Spot, side: Side): Span | null {
+/** Between which two places across a rung's outline lies by the plan, mm. */
+export function sidesOf(levels: readonly Level[], plan: Plan, { rung }: Spot): Span | null {
   const { z } = plan.rungs[rung]!;
-  const own = profileOf(trace, plan, side).filter(
-    (one) => one.z > z.from + 1e-6 && one.z <= z.to + 1e-6,
-  );
+  const own = levels.filter((one) => one.z > z.from + 1e-6 && one.z <= z.to + 1e-6);
   if (own.length === 0) return null;
   return {
     from: Math.min(...own.map(({ left }) => left)),
@@ -83,38 +105,6 @@ export function sidesOf(trace: Trace, plan: Plan, { rung }: Spot, side: Side): S
   };
 }
 export type Span = { from: number; to: number };
-
-/** Top of a layer and its two sides by the plan, mm of the print as it is seen from a side. */
-export type Level = { z: number; left: number; right: number };
-const profiles = new WeakMap<Trace, Level[]>();
-
-/** All layers of a print from the lowest. */
-export function profileOf(trace: Trace, plan: Plan, side: Side): Level[] {
-  const known = profiles.get(trace);
-  if (known) return known;
-  const { moves } = trace;
-  const bead = beadWidthOf(plan.bench.nozzle.diameter);
-  const whole = printBox(trace, plan.rungs[0]!.z.from / 2);
-  const levels = new Map<number, Level>();
-  for (let i = 1; whole && i < moves.count; i++) {
-    if (moves.kind[i] !== MOVE.extrude) continue;
-    const z = Math.round(moves.z[i]! * 1000) / 1000;
-    const level = levels.get(z) ?? { z, left: Infinity, right: -Infinity };
-    levels.set(z, level);
-    for (const x of [moves.x[i - 1]!, moves.x[i]!]) {
-      level.left = Math.min(level.left, x - whole.minX);
-      level.right = Math.max(level.right, x - whole.minX + bead);
-    }
-  }
-  const width = boxOf(plan, side).maxX;
-  const all = [...levels.values()]
-    .sort((a, b) => a.z - b.z)
-    .map((one) =>
-      side === 'back' ? { ...one, left: width - one.right, right: width - one.left } : one,
-    );
-  profiles.set(trace, all);
-  return all;
-}
 
 const CELL = 0.25;
 

@@ -100,10 +100,9 @@ export function bulge(sight: Sight, spot: Spot): Taken {
   const { box: band } = spot;
   if (!shown) return cannotTell(band, ALIKE);
   if (sight.across < FEWEST_PX) return cannotTell(band, 'Too few pixels for an edge: go nearer.');
-  const trace = sight.trace();
   // A grid's cells stand side by side, so that their sides are not seen; of a sliced file only its box is known.
-  const span =
-    trace && plan.view === 'front' && !plan.frame ? sidesOf(trace, plan, spot, sight.side) : null;
+  const levels = sight.levels();
+  const span = levels && sidesOf(levels, plan, spot);
   const box = span ? { ...band, minX: span.from, maxX: span.to } : band;
   const sides = (['left', 'right'] as const).map((side) => {
     const inset = 0.15 * (box.maxY - box.minY);

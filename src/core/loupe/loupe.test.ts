@@ -77,6 +77,25 @@ describe('layer pitch', () => {
     expect(share(holds)).toBeGreaterThan(0.65);
   });
 
+  test('is measured where a place was pulled to, and no further than the picture goes', () => {
+    const { pitches, photo, corners } = layered(2);
+    const [low, , , high] = corners;
+    const rung = {
+      x: (high.x - low.x) / tower.rungs.length,
+      y: (high.y - low.y) / tower.rungs.length,
+    };
+    const at = (by: { x: number; y: number }) => {
+      const moved = [{ name: 'layer-pitch' as const, rung: 1, by }];
+      const looked = lookAt(photo, tower, { corners, measures: ['layer-pitch'], moved });
+      expect(looked.moved).toEqual(moved);
+      return looked.measures;
+    };
+    const up = at(rung);
+    expect(Math.abs(up[1]!.value / pitches[2]! - 1)).toBeLessThan(0.012);
+    expect(up[0]!.value).toBeCloseTo(at({ x: 0, y: 0 })[0]!.value, 9);
+    expect(at({ x: 1e6, y: 1e6 })).toHaveLength(tower.rungs.length);
+  });
+
   test('cannot be told where layers are smeared, too small, or dark', async () => {
     const cases: Partial<Shot>[] = [{ blur: 7 }, { width: 300, height: 225 }, { gain: 0.02 }];
     for (const spoilt of cases) {

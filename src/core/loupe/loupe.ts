@@ -7,7 +7,16 @@ import { clamp } from '../numbers';
 import type { Plan } from '../plan/plan';
 import { problem, type Problem } from '../result';
 import { findCorners } from './corners';
-import { agreement, boxesAbove, boxOf, laidAbove, placesOf, traceOf, type Place } from './expected';
+import {
+  agreement,
+  boxesAbove,
+  boxOf,
+  laidAbove,
+  placesOf,
+  profileOf,
+  traceOf,
+  type Place,
+} from './expected';
 import { turnsRound } from './homography';
 import { fitLens, type LensFit } from './lens-fit';
 import { canTake, MEASURE_NAMES, MEASURES, take, type MeasureName } from './measures';
@@ -16,6 +25,7 @@ import { plasticOf } from './plastic';
 import { qualityOf } from './quality';
 import type { Side, Sight, Taken } from './sight';
 import {
+  AIR,
   columnOf,
   finestScale,
   placeAt,
@@ -141,7 +151,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     box,
     up: quality.up,
     across: quality.across,
-    trace,
+    levels: once(() => profileOf(plan, side)),
     scaleError: Math.hypot((HAND * Math.SQRT2) / size, lens.sure),
   };
   const measures = names.flatMap((name) =>
@@ -219,7 +229,7 @@ const elsewhere = (name: MeasureName): string =>
     ? 'It is measured from above.'
     : 'It is measured from the front or the back.';
 
-/** A box that somebody pulled elsewhere on the photo; its middle stays on what was straightened. */
+/** A box that somebody pulled elsewhere on the photo; it stays on what was straightened. */
 function movedBox(pose: Pose, planned: Box, by: Point): Box {
   const middle = {
     x: (planned.minX + planned.maxX) / 2,
@@ -228,8 +238,10 @@ function movedBox(pose: Pose, planned: Box, by: Point): Box {
   const seen = seenAt(pose, middle);
   const to = placeAt(pose, { x: seen.x + by.x, y: seen.y + by.y });
   const { box } = pose;
-  const dx = clamp(to.x, box.minX, box.maxX) - middle.x;
-  const dy = clamp(to.y, box.minY, box.maxY) - middle.y;
+  const within = (by: number, low: number, high: number) =>
+    clamp(by, Math.min(0, low), Math.max(0, high));
+  const dx = within(to.x - middle.x, box.minX - AIR - planned.minX, box.maxX + AIR - planned.maxX);
+  const dy = within(to.y - middle.y, box.minY - AIR - planned.minY, box.maxY + AIR - planned.maxY);
   return {
     minX: planned.minX + dx,
     maxX: planned.maxX + dx,

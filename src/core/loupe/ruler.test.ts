@@ -1,5 +1,6 @@
+import type { Point } from '../bench/bed';
 import { normal, seeded } from '../random';
-import { gridStep, HAND_PX, lengthBetween, scaleFrom } from './ruler';
+import { gridStep, HAND_PX, lengthBetween, lengthByCorners, scaleFrom } from './ruler';
 
 test('a length is told by another one that is known', () => {
   const scale = scaleFrom({ x: 100, y: 100 }, { x: 500, y: 400 }, 25, 2)!;
@@ -32,4 +33,20 @@ test('a grid is never drawn closer than it can be read', () => {
   expect(gridStep(200, 1)).toBe(0.1);
   expect(gridStep(20, 2)).toBe(2);
   expect(gridStep(0.01, 1)).toBe(100);
+});
+
+test('a length between two places of a photo is what the corners and the plan make it', () => {
+  const photo = { width: 1000, height: 800 };
+  const corners: [Point, Point, Point, Point] = [
+    { x: 100, y: 700 },
+    { x: 900, y: 700 },
+    { x: 900, y: 100 },
+    { x: 100, y: 100 },
+  ];
+  // 40 by 30 mm, with 2 mm of air around.
+  const flat = { left: -2, bottom: -2, width: 44, height: 34 };
+  const length = (a: Point, b: Point) => lengthByCorners({ corners, bulge: 0, flat }, photo, a, b);
+  expect(length({ x: 100, y: 400 }, { x: 900, y: 400 })).toBeCloseTo(40, 6);
+  expect(length({ x: 300, y: 100 }, { x: 300, y: 700 })).toBeCloseTo(30, 6);
+  expect(length({ x: 100, y: 700 }, { x: 900, y: 100 })).toBeCloseTo(50, 6);
 });

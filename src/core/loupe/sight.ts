@@ -1,8 +1,8 @@
 /** What every measure is given: the straightened picture, what the plan says of it, and how fine the photo was. */
 
 import type { Box } from '../bench/bed';
-import type { Trace } from '../gcode/trace';
 import type { Plan } from '../plan/plan';
+import type { Level } from './expected';
 import type { Flat } from './straighten';
 
 export type Side = 'front' | 'back' | 'top';
@@ -23,8 +23,8 @@ export type Sight = {
   /** Fewest pixels of the photo for a millimetre upward, and across. */
   up: number;
   across: number;
-  /** Moves of the print by its plan; null for a plan that cannot be made again. Made when it is first asked for. */
-  trace: () => Trace | null;
+  /** Sides of all layers by the plan; null where they are not seen. Made when it is first asked for. */
+  levels: () => Level[] | null;
   /** How far a length may be off by where the corners were put, as a share (one standard deviation). */
   scaleError: number;
 };
