@@ -157,18 +157,31 @@ function takeOut(line: Float64Array, bend: Float64Array): void {
   for (let i = 0; i < line.length; i++) line[i]! -= times * bend[i]!;
 }
 
-/** A swing of this spacing that fades over this way: how much of a face is left beside it, and its two sizes. */
-function leftBeside({ x, rest, bends, all }: Bent, spacing: number, fade: number) {
-  const first = x[0]!;
+/** How a swing fades along a face, and how it turns. */
+const fadingOf = ({ x }: Bent, fade: number): Float64Array =>
+  x.map((way) => Math.exp((x[0]! - way) / fade));
+const turningOf = ({ x }: Bent, spacing: number) => ({
+  cos: x.map((way) => Math.cos((2 * Math.PI * way) / spacing)),
+  sin: x.map((way) => Math.sin((2 * Math.PI * way) / spacing)),
+});
+
+const leftBeside = (face: Bent, spacing: number, fade: number) =>
+  leftOf(face, turningOf(face, spacing), fadingOf(face, fade));
+
+/** A swing that turns and fades so: how much of a face is left beside it, and its two sizes. */
+function leftOf(
+  { x, rest, bends, all }: Bent,
+  { cos, sin }: ReturnType<typeof turningOf>,
+  fading: Float64Array,
+) {
   const [b0, b1, b2, b3] = bends as [Float64Array, Float64Array, Float64Array, Float64Array];
   let [cc, ss, cs, cy, sy] = [0, 0, 0, 0, 0];
   let [c0, c1, c2, c3, s0, s1, s2, s3] = [0, 0, 0, 0, 0, 0, 0, 0];
   // One pass for all products: this runs thousands of times a rung.
   for (let i = 0; i < x.length; i++) {
-    const size = Math.exp((first - x[i]!) / fade);
-    const turn = (2 * Math.PI * x[i]!) / spacing;
-    const c = size * Math.cos(turn);
-    const s = size * Math.sin(turn);
+    const size = fading[i]!;
+    const c = size * cos[i]!;
+    const s = size * sin[i]!;
     cc += c * c;
     ss += s * s;
     cs += c * s;
@@ -217,21 +230,28 @@ function bestFit(face: Bent): Fit | null {
   if (!(all > 0)) return null;
   const widest = Math.min(WIDEST, (x.at(-1)! - x[0]!) / FEWEST_GAPS);
   let best: Fit | null = null;
-  const look = (spacing: number, fade: number) => {
-    const found = leftBeside(face, spacing, fade);
+  const look = (spacing: number, fade: number, found: ReturnType<typeof leftBeside>) => {
     if (found && (!best || found.left < best.left)) best = { spacing, fade, all, ...found };
   };
+  // What many share is worked out once: this is most of the work that a photo of a tower makes.
+  const fadings = FADES.map((fade) => fadingOf(face, fade));
   for (let i = 0; i < SPACINGS; i++) {
     const spacing = NARROWEST * (widest / NARROWEST) ** (i / (SPACINGS - 1));
-    for (const fade of FADES) look(spacing, fade);
+    const turning = turningOf(face, spacing);
+    FADES.forEach((fade, k) => look(spacing, fade, leftOf(face, turning, fadings[k]!)));
   }
   if (!best) return null;
   // Closer and closer around the best.
   let [wide, far] = [(widest / NARROWEST) ** (1 / (SPACINGS - 1)), 1.6];
   for (let round = 0; round < 7; round++) {
     const { spacing, fade } = best as Fit;
-    for (const a of [-1, -0.5, 0, 0.5, 1])
-      for (const b of [-1, 0, 1]) look(spacing * wide ** a, clamp(fade * far ** b, 0.4, 60));
+    const near = [-1, 0, 1].map((b) => clamp(fade * far ** b, 0.4, 60));
+    const nearFadings = near.map((one) => fadingOf(face, one));
+    for (const a of [-1, -0.5, 0, 0.5, 1]) {
+      const one = spacing * wide ** a;
+      const turning = turningOf(face, one);
+      near.forEach((fades, k) => look(one, fades, leftOf(face, turning, nearFadings[k]!)));
+    }
     wide = wide ** 0.55;
     far = far ** 0.6;
   }
