@@ -1,6 +1,6 @@
 'use client';
 // The picture as it was taken: where a measure was taken on it, to be moved by hand, and a known length to check it by.
-import { useRef, useState } from 'react';
+import { useRef, useState, type ReactNode, type RefObject } from 'react';
 import type { KeptLook, MeasureKept, MovedPlace } from '@/core/loupe/kept';
 import { lengthByCorners } from '@/core/loupe/ruler';
 import { short } from '@/core/numbers';
@@ -47,6 +47,32 @@ const middleOf = (places: readonly Point[]): Point => ({
 });
 const STILL: Point = { x: 0, y: 0 };
 
+type ShownProps = {
+  box: RefObject<HTMLDivElement | null>;
+  picture: LoupePicture;
+  children: ReactNode;
+};
+
+/** The picture, with something over it. */
+function Shown({ box, picture: { src, width, height }, children }: ShownProps) {
+  return (
+    <div
+      ref={box}
+      className="relative select-none"
+      style={{ aspectRatio: `${width} / ${height}`, maxWidth: `calc(60dvh * ${width / height})` }}
+    >
+      {/* eslint-disable-next-line @next/next/no-img-element -- sized by its own server */}
+      <img
+        src={src}
+        alt="The picture as it was taken"
+        className="h-full w-full"
+        draggable={false}
+      />
+      {children}
+    </div>
+  );
+}
+
 function Places({ picture, found, all, labelOf, move }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState(all[0]?.rung ?? 0);
@@ -69,18 +95,7 @@ function Places({ picture, found, all, labelOf, move }: Props) {
   };
   return (
     <>
-      <div
-        ref={box}
-        className="relative select-none"
-        style={{ aspectRatio: `${width} / ${height}`, maxWidth: `calc(60dvh * ${width / height})` }}
-      >
-        {/* eslint-disable-next-line @next/next/no-img-element -- sized by its own server */}
-        <img
-          src={picture.src}
-          alt="The picture as it was taken"
-          className="h-full w-full"
-          draggable={false}
-        />
+      <Shown box={box} picture={picture}>
         <svg
           viewBox={`0 0 ${width} ${height}`}
           className="pointer-events-none absolute inset-0 h-full w-full"
@@ -112,7 +127,7 @@ function Places({ picture, found, all, labelOf, move }: Props) {
           box={box}
           onMove={({ x, y }) => setPulled({ x: x - middle.x, y: y - middle.y })}
         />
-      </div>
+      </Shown>
       <div className="flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2 whitespace-nowrap">
           Place at
@@ -154,7 +169,7 @@ const OFF = 0.02;
 
 function KnownLength({ picture, found }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const { width, height, src } = picture;
+  const { width, height } = picture;
   const [a, setA] = useState<Point>({ x: 0.3 * width, y: 0.5 * height });
   const [b, setB] = useState<Point>({ x: 0.7 * width, y: 0.5 * height });
   const [typed, setTyped] = useState('');
@@ -165,18 +180,7 @@ function KnownLength({ picture, found }: Props) {
   const off = mm !== null && known > 0 ? mm / known - 1 : null;
   return (
     <>
-      <div
-        ref={box}
-        className="relative select-none"
-        style={{ aspectRatio: `${width} / ${height}`, maxWidth: `calc(60dvh * ${width / height})` }}
-      >
-        {/* eslint-disable-next-line @next/next/no-img-element -- sized by its own server */}
-        <img
-          src={src}
-          alt="The picture as it was taken"
-          className="h-full w-full"
-          draggable={false}
-        />
+      <Shown box={box} picture={picture}>
         <svg
           viewBox={`0 0 ${width} ${height}`}
           className="pointer-events-none absolute inset-0 h-full w-full"
@@ -208,7 +212,7 @@ function KnownLength({ picture, found }: Props) {
             onMove={put}
           />
         ))}
-      </div>
+      </Shown>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <p className="text-xl font-semibold" role="status" aria-label="Length by the corners">
           {mm === null ? 'no length' : `${short(mm, 2)} mm`}
