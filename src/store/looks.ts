@@ -71,10 +71,10 @@ export function looks(db: Db) {
       }).changes > 0,
     /** What counts of the pictures of a print, oldest first. */
     counted: (printId: number): { look: Look; measures: MeasureKept[] }[] =>
-      counting.all(printId).map((row) => {
+      counting.all(printId).flatMap((row) => {
         const look = read(row);
         const measures = look.found.measures.filter(({ name }) => look.counted!.includes(name));
-        return { look, measures };
+        return measures.length > 0 ? [{ look, measures }] : [];
       }),
     /** The straightened picture, JPEG. */
     strip: (id: number): Uint8Array | null =>

@@ -93,21 +93,6 @@ export function makeLadder(
 }
 
 /**
- * The moves of a ladder that was made before, without the checks of a file that is to be printed.
- *
- * @returns null for what cannot be made any more
- */
-export function movesAgain({ kind: id, spec: given, bench, rungs }: Plan): Trace | null {
-  const kind = kindOf(id);
-  const spec = kind.ok ? specFor(kind.value, bench, given) : kind;
-  if (!kind.ok || !spec.ok || whyNot(kind.value, bench)) return null;
-  const layout = holdingFound(kind.value.lay(spec.value, bench), bench);
-  const written = writeLayout(layout, bench, '');
-  if (!written.ok || layout.rungs.length !== rungs.length) return null;
-  return readText(written.value.lines.join('\n'), bench.machine);
-}
-
-/**
  * Makes a ladder of a kind. The text is read back, and everything told about it (motion, audit) comes from there.
  *
  * @returns problems for a spec that cannot be printed, and for a file that fails its own audit

@@ -5,7 +5,7 @@ import { beadWidthOf } from '../deposit/conditions';
 import { outlineOf } from '../deposit/layer';
 import { printBox } from '../gcode/print-box';
 import { MOVE, type Trace } from '../gcode/trace';
-import { movesAgain, specFor } from '../ladders/make';
+import { makeLadder, specFor } from '../ladders/make';
 import { kindOf } from '../ladders/registry';
 import type { Plan } from '../plan/plan';
 import { boxOf as regionBox } from '../shape/region';
@@ -67,7 +67,11 @@ const AIR_DRAWN = 1;
 export type Laid = { box: Box; cell: number; columns: number; rows: number; laid: Uint8Array };
 
 /** Made again from the plan; null for one that cannot be (of a sliced file, or of another time). */
-export const traceOf = (plan: Plan): Trace | null => movesAgain(plan);
+export function traceOf(plan: Plan): Trace | null {
+  const made = makeLadder(plan.kind, plan.spec, plan.bench);
+  if (!made.ok || made.value.plan.rungs.length !== plan.rungs.length) return null;
+  return made.value.trace;
+}
 
 /** Top of a layer and its two sides by the plan, mm of the print as it is seen from a side. */
 export type Level = { z: number; left: number; right: number };

@@ -1,6 +1,6 @@
 import type { Scores } from '../reading/types';
 import type { MeasureTold } from './kept';
-import { canCount, countsUsually, scoresOf } from './scoring';
+import { canCount, countable, countsUsually, scoresOf } from './scoring';
 
 /** Threads of eight rungs, each covering so much of the ground. */
 const threads = (covers: readonly (number | null)[]): MeasureTold[] =>
@@ -61,4 +61,20 @@ test('what is measured counts only for what is looked at, and some of it only wh
   expect(canCount('line-up', [])).toBe(true);
   expect(canCount('gloss', ['gloss'])).toBe(true);
   expect(countsUsually('gloss', ['gloss'])).toBe(false);
+});
+
+test('a lean that is told can be counted where no bridge is, and nothing can that was not told', () => {
+  const sag: MeasureTold = {
+    name: 'sag',
+    rung: 0,
+    value: null,
+    spread: null,
+    unit: 'mm',
+    told: false,
+  };
+  expect(countable([sag], ['bridging', 'overhang'])).toEqual([]);
+  const leans = [{ ...sag, also: { droop: 0.2 } }];
+  expect(countable(leans, ['bridging', 'overhang'])).toEqual(['sag']);
+  expect(countable(leans, ['bridging'])).toEqual([]);
+  expect(countable(threads([null, 0.1]), ['stringing'])).toEqual(['threads']);
 });

@@ -9,7 +9,7 @@ import { clamp, mean } from '../numbers';
 import { SCORE_NOISE, type ByCriterion, type Told } from '../reading/pool';
 import { BEST_SCORE, type Scores } from '../reading/types';
 import type { MeasureTold } from './kept';
-import type { MeasureName } from './measures';
+import { MEASURE_NAMES, type MeasureName } from './measures';
 import { EIGHT_OF_TEN } from './sight';
 
 /** How a measure is scored. */
@@ -99,6 +99,23 @@ export const countsUsually = (name: MeasureName, criteria: readonly Criterion[])
 /** Whether a measure can be counted as a reading of some criterion that is looked at. */
 export const canCount = (name: MeasureName, criteria: readonly Criterion[]): boolean =>
   name === 'line-up' || SCALES.some(({ by, of }) => by === name && criteria.includes(of));
+
+/** Measures of a picture of which something can be counted: a lean that is told counts where no bridge is. */
+export const countable = (
+  measures: readonly MeasureTold[],
+  criteria: readonly Criterion[],
+): MeasureName[] =>
+  MEASURE_NAMES.filter((name) =>
+    measures.some(
+      (one) =>
+        one.name === name &&
+        (name === 'line-up'
+          ? one.value !== null
+          : SCALES.some(
+              ({ by, of, size }) => by === name && criteria.includes(of) && size(one) !== null,
+            )),
+    ),
+  );
 
 /** Scatter of the middle about the usual one, and of the power, both in logarithms; places at which they are tried. */
 const [MIDDLES, POWERS] = [0.2, 0.25];

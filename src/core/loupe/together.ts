@@ -6,7 +6,7 @@ import type { Criterion } from '../criteria';
 import type { LadderKind } from '../ladders/types';
 import { snap } from '../numbers';
 import type { Plan } from '../plan/plan';
-import { criterionMeans, type Told } from '../reading/pool';
+import { asOne, criterionMeans, type Told } from '../reading/pool';
 import { findValue, type Said } from '../reading/find-value';
 import type { Apart, Finding, Proposal, Voice } from '../reading/finding';
 import { tidyRange } from '../reading/find';
@@ -195,10 +195,6 @@ const zeroIn = ({ value, range }: Proposal): Zero | null =>
 
 /** Several measurements of the same, the surer ones counting for more. */
 function weighedZero(all: readonly Zero[]): Zero {
-  const sure = all.map(({ half }) => 1 / half ** 2);
-  const total = sure.reduce((sum, one) => sum + one, 0);
-  return {
-    value: all.reduce((sum, { value }, i) => sum + value * sure[i]!, 0) / total,
-    half: 1 / Math.sqrt(total),
-  };
+  const { y, noise } = asOne(all.map(({ value, half }) => ({ y: value, noise: half })));
+  return { value: y, half: noise };
 }

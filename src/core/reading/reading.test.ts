@@ -3,7 +3,7 @@ import { benchFor, makeTemperature, temperatureKind, told } from '../testing';
 import { normal, seeded } from '../random';
 import { findBest, snapSafely } from './find';
 import { defaultWeights } from './gather';
-import { pool, weighed } from './pool';
+import { pool, weighed, asOne } from './pool';
 import { beyond, refine } from './refine';
 import type { Score, Scores } from './types';
 
@@ -185,4 +185,29 @@ test.each([
 test('beyond an end with no room there is no ladder', () => {
   expect(beyond(258, 1, 5, { min: 170, max: 260 })).toBeNull();
   expect(beyond(250, 1, 5, { min: 170, max: 260 })).toEqual({ from: 245, to: 260, step: 5 });
+});
+
+test('several scores are one that is surer than each, and the surer ones count for more', () => {
+  const alike = asOne([
+    { y: 0.2, noise: 0.1 },
+    { y: 0.6, noise: 0.1 },
+  ]);
+  expect(alike.y).toBeCloseTo(0.4, 12);
+  expect(alike.noise).toBeCloseTo(0.1 / Math.SQRT2, 12);
+  const uneven = asOne([
+    { y: 0.2, noise: 0.05 },
+    { y: 0.6, noise: 0.5 },
+  ]);
+  expect(uneven.y).toBeLessThan(0.21);
+  expect(uneven.noise).toBeLessThan(0.05);
+});
+
+test('a reading of the loupe keeps its own noise, and says nothing of how eyes scatter', () => {
+  const eye = { values: [1, 2, 3], scores: { stringing: [1, 2, 3] } };
+  const told = { stringing: [3.5, null, 0.5] };
+  const loupe = { values: [1, 2, 3], scores: told, noise: { stringing: [0.4, null, 0.8] } };
+  const [alone] = pool([eye], { stringing: 1 });
+  const [both] = pool([eye, loupe], { stringing: 1 });
+  expect(both!.y).toEqual([0.25, 0.5, 0.75, 0.875, 0.125]);
+  expect(both!.noise).toEqual([...alone!.noise, 0.1, 0.2]);
 });

@@ -17,10 +17,10 @@ export function EyeAndLoupe({ voices, rungs }: Props) {
       <h2>Eye and loupe</h2>
       <dl className="grid grid-cols-[auto_1fr] gap-x-4">
         <dt>eye</dt>
-        <dd>{eye ? <b>{voiceInWords(eye)}</b> : 'too little was scored by eye alone'}</dd>
+        <dd>{eye ? <b>{voiceInWords(eye)}</b> : 'too little was scored'}</dd>
         <dt>loupe</dt>
         <dd>
-          {loupe ? <b>{voiceInWords(loupe)}</b> : 'too little was measured alone'}
+          {loupe ? <b>{voiceInWords(loupe)}</b> : 'tells too little by itself'}
           <span className="soft"> for {listed(of)}</span>
         </dd>
       </dl>

@@ -106,7 +106,9 @@ export function FindingScreen(props: Props) {
           From {props.from}.
           {finding.curve.length > 0 &&
             ' The curve shows how good each rung looked; its band is one standard deviation.'}
-          {finding.voices && ' Rings are what eyes scored, diamonds what the loupe measured.'}
+          {finding.voices &&
+            finding.curve.length > 0 &&
+            ' Rings are what eyes scored, diamonds what the loupe measured.'}
         </p>
       </section>
 

@@ -196,7 +196,9 @@ function Straighten({ print, chosen, look, sides, find, measure, done }: Straigh
             className="btn-main"
             working="Measuring …"
             act={async () => {
-              const outcome = await measure(print.id, chosen.id, side, corners);
+              // Places that were moved stay where they are on the picture.
+              const moved = look?.found.moved ?? [];
+              const outcome = await measure(print.id, chosen.id, side, corners, moved);
               if (outcome.ok) done();
               return outcome;
             }}

@@ -5,8 +5,8 @@ import { useState } from 'react';
 import type { Criterion } from '@/core/criteria';
 import { headlineOf, inFigures, inWords, sentenceOf } from '@/core/loupe/headline';
 import type { MeasureKept, MovedPlace } from '@/core/loupe/kept';
-import { MEASURE_NAMES, MEASURES, type MeasureName } from '@/core/loupe/measures';
-import { canCount, countsUsually } from '@/core/loupe/scoring';
+import { MEASURES, type MeasureName } from '@/core/loupe/measures';
+import { countable, countsUsually } from '@/core/loupe/scoring';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { short } from '@/core/numbers';
@@ -28,7 +28,7 @@ type Props = {
   criteria: readonly Criterion[];
   count: (names: MeasureName[]) => Promise<Outcome>;
   move: (moved: MovedPlace[]) => Promise<Outcome>;
-  /** What was straightened of other pictures of this ladder. */
+  /** The picture that is shown, straightened, and others of this ladder. */
   strip: ShownStrip | null;
   others: readonly ShownStrip[];
   again: () => void;
@@ -248,10 +248,7 @@ function Numbers({
 
 /** Which measures count as a reading, and whether they do. */
 function Counting({ look, ladderId, criteria, count }: Props) {
-  const { measures } = look.found;
-  const told = MEASURE_NAMES.filter(
-    (name) => canCount(name, criteria) && measures.some((one) => one.name === name && one.told),
-  );
+  const told = countable(look.found.measures, criteria);
   const [chosen, setChosen] = useState<readonly MeasureName[]>(
     look.counted ?? told.filter((name) => countsUsually(name, criteria)),
   );
@@ -295,7 +292,7 @@ function Counting({ look, ladderId, criteria, count }: Props) {
             <Link href={`/ladder/${ladderId}/finding`} className="btn-quiet">
               To the finding
             </Link>
-            <ActButton act={() => count([])}>Take them out</ActButton>
+            <ActButton act={() => count([])}>Take them out of the finding</ActButton>
           </>
         )}
       </div>

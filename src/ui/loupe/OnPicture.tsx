@@ -6,6 +6,7 @@ import { lengthByCorners } from '@/core/loupe/ruler';
 import { short } from '@/core/numbers';
 import { ActButton, type Outcome } from '../common/ActButton';
 import type { LoupePicture } from './LoupeScreen';
+import { LengthBox } from './LengthBox';
 import { PullMark, type Point } from './PullMark';
 
 type Props = {
@@ -217,16 +218,7 @@ function KnownLength({ picture, found }: Props) {
         <p className="text-xl font-semibold" role="status" aria-label="Length by the corners">
           {mm === null ? 'no length' : `${short(mm, 2)} mm`}
         </p>
-        <label className="flex items-center gap-2">
-          Known length
-          <input
-            className="input w-24"
-            inputMode="decimal"
-            value={typed}
-            onChange={({ target }) => setTyped(target.value)}
-          />
-          mm
-        </label>
+        <LengthBox value={typed} onChange={setTyped} />
         {off !== null && (
           <p role="status" aria-label="How far it is off">
             {Math.abs(off) <= OFF

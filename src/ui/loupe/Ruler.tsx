@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { gridStep, lengthBetween, scaleFrom, type Scale } from '@/core/loupe/ruler';
 import { short } from '@/core/numbers';
+import { LengthBox } from './LengthBox';
 import { PullMark, type Point } from './PullMark';
 
 type Props = {
@@ -95,16 +96,7 @@ export function Ruler({ width, height, children }: Props) {
         <p className="text-xl font-semibold" role="status" aria-label="Length between the marks">
           {length ? `${short(length.mm, 2)} ± ${short(length.spread, 2)} mm` : 'no scale yet'}
         </p>
-        <label className="flex items-center gap-2">
-          Known length
-          <input
-            className="input w-24"
-            inputMode="decimal"
-            value={known}
-            onChange={({ target }) => setKnown(target.value)}
-          />
-          mm
-        </label>
+        <LengthBox value={known} onChange={setKnown} />
         <button
           type="button"
           className="btn-quiet"

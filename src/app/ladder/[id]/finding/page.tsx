@@ -221,7 +221,9 @@ export default async function FindingPage({ params, searchParams }: Props) {
           key={group!.of}
           {...shared}
           axis={leadAxis(plan)}
-          look={stripsOf(allCopies, copies.at(-1)!.print.id).at(-1) ?? null}
+          look={
+            stripsOf(allCopies, copies.at(-1)!.print.id).findLast(({ drawn }) => !drawn) ?? null
+          }
           rungs={stands.rungs}
           carry={value === null ? null : kind.carry(main, value, bench.bench)}
           entry={entryOf(main)}
