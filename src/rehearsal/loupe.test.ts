@@ -1,5 +1,6 @@
 /** What the loupe reads off the pictures of simulated prints, against what their instruments say. */
 
+import { beadWidthOf } from '../core/deposit/conditions';
 import { benchFor, makeOn } from '../core/testing';
 import { lookAt, type Measured } from '../core/loupe/loupe';
 import type { MeasureName } from '../core/loupe/measures';
@@ -45,14 +46,16 @@ function measured(kind: string, seed: number, side: Side, names: MeasureName[]) 
   const rgb = new Uint8Array(width * height * 3);
   for (let i = 0; i < width * height; i++)
     for (let part = 0; part < 3; part++) rgb[i * 3 + part] = rgba[i * 4 + part]!;
+  // A stroke's middle is a millimetre in; the print's own side lies half a stroke before that.
+  const inset = PX * (1 - beadWidthOf(plan.bench.nozzle.diameter) / 2);
   const { measures } = lookAt({ width, height, rgb }, plan, {
     side,
     measures: names,
     corners: [
-      { x: PX, y: height },
-      { x: width - PX, y: height },
-      { x: width - PX, y: PX / 2 },
-      { x: PX, y: PX / 2 },
+      { x: inset, y: height },
+      { x: width - inset, y: height },
+      { x: width - inset, y: PX / 2 },
+      { x: inset, y: PX / 2 },
     ],
   });
   return { plan, truths, printed, measures };

@@ -1,8 +1,8 @@
-/** Measures of what a rung's face and outline look like: edge, gloss, bulge, gaps, stroke width. */
+/** Measures of what a rung's face and outline look like: edge, gloss, bulge, stroke width. */
 
 import type { Box } from '../bench/bed';
 import { mean, quantile } from '../numbers';
-import { deviationOfMean, leastSquares, robustDeviation } from './fitting';
+import { leastSquares, robustDeviation } from './fitting';
 import { sidesOf } from './expected';
 import { withoutTrend } from './periods';
 import { outlineOf } from './outline';
@@ -16,6 +16,7 @@ export const FEWEST_PX = 6;
 /** Roughness of the outline of a band, mm: how far its edges are off a slow bend, root mean square. */
 export function edgeRoughness(sight: Sight, { box }: Spot): Taken {
   const { across, plan, plastic: shown } = sight;
+  const layers = Math.max(4, (box.maxY - box.minY) / plan.layerHeight);
   if (!shown) return cannotTell(box, ALIKE);
   if (across < FEWEST_PX) return cannotTell(box, 'Too few pixels for an edge: go nearer.');
   const sides = (['left', 'right'] as const).flatMap((side) => {
@@ -30,17 +31,36 @@ export function edgeRoughness(sight: Sight, { box }: Spot): Taken {
     const rest = off.map(
       (value, i) => value - fit.p[0]! - fit.p[1]! * z[i]! - fit.p[2]! * z[i]! ** 2,
     );
-    return [{ rms: Math.sqrt(mean(rest.map((v) => v * v))), count: points.length }];
+    const freedom = Math.max(2, layers - 3);
+    return [
+      {
+        square: (mean(rest.map((v) => v * v)) * layers) / freedom,
+        steep: points.map((one) => one.steep),
+      },
+    ];
   });
   if (sides.length === 0)
     return cannotTell(box, 'No clear edge is seen at the sides of this rung.');
-  // The smoother side: overhangs and blobs of the other one are no roughness of the layers.
-  const best = sides.reduce((a, b) => (b.rms < a.rms ? b : a));
-  const layersSeen = Math.max(2, (box.maxY - box.minY) / plan.layerHeight);
+  // Where one side is much rougher, overhangs and blobs are there, which are no roughness of the layers.
+  const smoother = Math.min(...sides.map(({ square }) => square));
+  const alike = sides.filter(({ square }) => square <= ALIKE_SIDES ** 2 * smoother);
   // A pixel's own noise makes an edge look rough by about a tenth of it.
   const own = 0.1 / across;
-  const value = Math.sqrt(Math.max(0, best.rms ** 2 - own ** 2));
-  const deviation = Math.hypot(value / Math.sqrt(2 * layersSeen), own / 2);
+  const shows = mean(alike.map(({ square }) => square)) - own ** 2;
+  // Blur, as an edge shows it, runs layers together.
+  const blur =
+    0.4 /
+    quantile(
+      alike.flatMap(({ steep }) => steep),
+      0.5,
+    );
+  const left = shareLeft(plan.layerHeight, blur);
+  const value = Math.sqrt(Math.max(0, shows / left));
+  const deviation = Math.hypot(
+    value / Math.sqrt(2 * layers * alike.length),
+    own / 2,
+    value * (1 - Math.sqrt(left)) * UNSURE_OF_BLUR,
+  );
   const face = faceOf(sight, shown, box);
   return {
     value,
@@ -50,6 +70,29 @@ export function edgeRoughness(sight: Sight, { box }: Spot): Taken {
     also: { ...(face === null ? {} : { face }), banding: bandingOf(sight, box) },
   };
 }
+
+/** Sides of a band are looked at together where one is not rougher than the other by more than this. */
+const ALIKE_SIDES = 1.6;
+/** How far off it may be what blur took, as a share of that. */
+const UNSURE_OF_BLUR = 0.4;
+
+/**
+ * Share of the variance of layers that end each where they like that is left when a blur, standard deviation in mm, has
+ * run them together: the mean of 1 − |t| / layer over a normal t that is the difference of two blurs.
+ */
+function shareLeft(layer: number, blur: number): number {
+  const [steps, wide] = [60, Math.SQRT2 * blur];
+  let [sum, weight] = [0, 0];
+  for (let i = -3 * steps; i <= 3 * steps; i++) {
+    const t = (i / steps) * wide;
+    const often = Math.exp(-0.5 * (i / steps) ** 2);
+    sum += often * Math.max(0, 1 - Math.abs(t) / layer);
+    weight += often;
+  }
+  return Math.max(LEAST_LEFT, sum / weight);
+}
+/** What is left of less is not multiplied further. */
+const LEAST_LEFT = 0.2;
 
 /** Way along a layer, mm, over which a face that is smooth is evenly light. */
 const SMOOTH = 0.5;
@@ -246,48 +289,6 @@ function bandingOf({ flat, grey, plan }: Sight, box: Box): number {
   return robustDeviation(slow) / Math.max(0.02, mean(slow));
 }
 
-/** Share of a flat patch in which the ground shows (above 0), or in which it stands up in ridges (below 0). */
-export function gaps(sight: Sight, { box }: Spot): Taken {
-  const { flat, plastic, grey } = sight;
-  if (!plastic) return cannotTell(box, ALIKE);
-  const inset = 0.12 * Math.min(box.maxX - box.minX, box.maxY - box.minY);
-  const inner = {
-    minX: box.minX + inset,
-    maxX: box.maxX - inset,
-    minY: box.minY + inset,
-    maxY: box.maxY - inset,
-  };
-  const cut = (part: Box) => {
-    const from = Math.round(columnOf(flat, part.minX));
-    const to = Math.round(columnOf(flat, part.maxX));
-    const top = Math.round(rowOf(flat, part.maxY));
-    const end = Math.round(rowOf(flat, part.minY));
-    let [bare, n, sum, square] = [0, 0, 0, 0];
-    for (let row = top; row < end; row++)
-      for (let column = from; column < to; column++, n++) {
-        const at = row * flat.width + column;
-        bare += Math.max(0, Math.min(1, 1 - plastic[at]!));
-        sum += grey[at]!;
-        square += grey[at]! ** 2;
-      }
-    const light = sum / n;
-    return { share: bare / n, grain: Math.sqrt(Math.max(0, square / n - light ** 2)) / light };
-  };
-  const whole = cut(inner);
-  const tall = (inner.maxY - inner.minY) / 4;
-  const parts = Array.from({ length: 4 }, (_, i) =>
-    cut({ ...inner, minY: inner.minY + i * tall, maxY: inner.minY + (i + 1) * tall }),
-  );
-  const scatter = deviationOfMean(parts.map(({ share }) => share)) ?? 0;
-  return {
-    value: whole.share,
-    spread: EIGHT_OF_TEN * Math.hypot(scatter, 0.01),
-    told: true,
-    at: inner,
-    also: { grain: whole.grain },
-  };
-}
-
 /** Mean width of the strokes of a place, mm, and how evenly wide they are along it. */
 export function strokeWidth(sight: Sight, { box }: Spot): Taken {
   const { flat, plastic } = sight;
@@ -298,33 +299,28 @@ export function strokeWidth(sight: Sight, { box }: Spot): Taken {
   const to = Math.round(columnOf(flat, box.maxX));
   const top = Math.round(rowOf(flat, box.maxY));
   const end = Math.round(rowOf(flat, box.minY));
-  // Plastic across a cut, less where strokes run into each other: widths of the runs of plastic.
   const [lines, length] = lengthways ? [to - from, end - top] : [end - top, to - from];
   const per: { at: number; middle: number; width: number }[] = [];
-  for (let line = 0; line < lines; line++) {
-    const at = (i: number) =>
-      plastic[
-        lengthways ? (top + i) * flat.width + from + line : (top + line) * flat.width + from + i
-      ]!;
-    let [run, start] = [0, 0];
-    for (let i = 0; i <= length; i++) {
-      const share = i < length ? Math.max(0, Math.min(1, at(i))) : 0;
-      if (share > 0.15) {
-        if (run === 0) start = i;
-        run += share;
-      } else if (run > 0) {
-        const width = run / flat.pxPerMm;
-        if (width > 0.15 && width < WIDEST)
-          per.push({ at: line, middle: (start + i) / 2 / flat.pxPerMm, width });
-        run = 0;
-      }
+  const cut = Math.max(1, Math.round(CUT * flat.pxPerMm));
+  for (let line = 0; line + cut <= lines; line += cut) {
+    const across = new Float64Array(length);
+    for (let k = line; k < line + cut; k++)
+      for (let i = 0; i < length; i++)
+        across[i]! +=
+          plastic[
+            lengthways ? (top + i) * flat.width + from + k : (top + k) * flat.width + from + i
+          ]! / cut;
+    for (const { middle, wide } of strokesIn(across)) {
+      const width = wide / flat.pxPerMm;
+      if (width > 0.15 && width < WIDEST)
+        per.push({ at: line, middle: middle / flat.pxPerMm, width });
     }
   }
   const most = quantile(
     per.map(({ width }) => width),
     0.5,
   );
-  if (per.length < 0.3 * lines) return cannotTell(box, 'No single strokes are seen here.');
+  if (per.length < (0.3 * lines) / cut) return cannotTell(box, 'No single strokes are seen here.');
   const near = per.filter(({ width }) => width > 0.4 * most && width < 2.2 * most);
   const widths = near.map(({ width }) => width);
   // In pieces of a millimetre, each stroke by itself: noise of single cuts is no unevenness.
@@ -337,13 +333,15 @@ export function strokeWidth(sight: Sight, { box }: Spot): Taken {
     const known = [...strokes.keys()].find((one) => Math.abs(one - stroke) <= 1) ?? stroke;
     strokes.set(known, [...(strokes.get(known) ?? []), width]);
   }
-  const each = [...pieces.values()].map((strokes) =>
-    [...strokes.values()].filter(({ length: n }) => n > 2).map((of) => mean(of)),
-  );
+  const each = [...pieces.values()].map((strokes) => [...strokes.values()].map((of) => mean(of)));
   const means = each.flat();
   const value = mean(widths);
   const uneven = means.length > 2 ? robustDeviation(means) : 0;
-  const deviation = Math.hypot(uneven / Math.sqrt(Math.max(1, means.length)), 0.12 / sight.across);
+  const deviation = Math.hypot(
+    uneven / Math.sqrt(Math.max(1, means.length)),
+    0.12 / sight.across,
+    SHADED,
+  );
   // Where two strokes run side by side, one tells what the other should be: what both have in common is no fault.
   const pairs = each.flatMap(([a, b, ...more]) =>
     a === undefined || b === undefined || more.length > 0 ? [] : [a - b],
@@ -359,6 +357,36 @@ export function strokeWidth(sight: Sight, { box }: Spot): Taken {
     also: { evenness: Math.sqrt(mean(compared.map((one) => (one - middle) ** 2))) },
   };
 }
+/**
+ * Runs of plastic across a cut, pixels. A stroke ends where half of its own height is left: blur does not move that
+ * place, and a stroke that is lighter or darker than others is no wider for it.
+ */
+function strokesIn(across: Float64Array): { middle: number; wide: number }[] {
+  const found: { middle: number; wide: number }[] = [];
+  for (let i = 0; i < across.length; i++) {
+    if (across[i]! <= GROUND) continue;
+    let end = i;
+    while (end < across.length && across[end]! > GROUND) end++;
+    const half = quantile(across.subarray(i, end), 0.8) / 2;
+    let [low, high] = [i, end - 1];
+    while (low < high && across[low]! < half) low++;
+    while (high > low && across[high]! < half) high--;
+    const before = low > 0 ? across[low - 1]! : 0;
+    const after = high < across.length - 1 ? across[high + 1]! : 0;
+    const left = low - (across[low]! - half) / (across[low]! - Math.min(before, half));
+    const right = high + (across[high]! - half) / (across[high]! - Math.min(after, half));
+    if (high > low && Number.isFinite(left + right))
+      found.push({ middle: (left + right) / 2 + 0.5, wide: right - left });
+    i = end;
+  }
+  return found;
+}
+/** How far light from one side moves where a stroke seems to end, mm. */
+const SHADED = 0.035;
+/** Less of plastic than this is the ground. */
+const GROUND = 0.15;
+/** Cuts across a stroke are this wide along it, mm: noise of single pixels would move its ends. */
+const CUT = 0.25;
 /** Share of a stroke's pieces that must have just one stroke beside them for the two to be compared. */
 const PAIRED = 0.4;
 /** Wider runs of plastic are no single strokes, mm. */

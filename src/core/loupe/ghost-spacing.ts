@@ -9,6 +9,8 @@ import { columnOf, rowOf } from './straighten';
 
 /** What lies nearer to a corner is its bulge, mm. */
 const FROM = 1.2;
+/** While the head still gains speed the stroke is wider: echoes are looked for after so many times that way. */
+const SETTLED = 1.4;
 /** Ways, mm, over which it is fitted: echoes of a stiff machine have faded long before those of a soft one. */
 const OVER = [7, 14, 30];
 /** Spacings that are looked for, mm: 100 mm/s and 20 to 130 Hz, with room. */
@@ -20,8 +22,11 @@ const FEWEST_GAPS = 2.4;
 const FADES = [1.5, 3, 6, 12, 24];
 /** Samples a millimetre of the line along the face. */
 const FINENESS = 8;
-/** A swing must explain this share of what is there, and be this much stronger than chance. */
-const [LEAST_SHARE, LEAST_F] = [0.12, 14];
+/**
+ * A swing must explain this share of what is there, and be this much stronger than chance. Before the speed is reached
+ * the stroke's own swelling looks like a swing: there it must be much stronger.
+ */
+const [LEAST_SHARE, LEAST_F, LEAST_SOON] = [0.12, 20, 60];
 
 type Fit = { spacing: number; fade: number; left: number; all: number; p: number; q: number };
 type Face = { x: Float64Array; y: Float64Array };
@@ -32,21 +37,33 @@ export function ghostSpacing(sight: Sight, spot: Spot): Taken {
   const line = lineAlong(sight, box);
   const speed = faceSpeed(plan.spec, plan.bench.machine.speeds.print);
   const ramp = plan.rungs[spot.rung]?.set.acceleration;
+  const ramped = ramp === undefined ? 0 : speed ** 2 / (2 * ramp);
+  const settled = Math.max(FROM, SETTLED * ramped);
   // Which way the head went is not known to a picture: the side whose swing explains more is the corner.
   const fits = [line, reversed(line)].flatMap((face) =>
     OVER.flatMap((over) => {
-      const far = afterCorner(face, over);
       // Speed climbs after a corner: echoes stand closer there than where the face's speed is reached.
-      const ramps = ramp === undefined ? [far.x] : [far.x, wayAtSpeed(far.x, speed, ramp)];
-      return ramps.map((x) => strengthOf({ x, y: far.y }));
+      const near = afterCorner(face, over, FROM);
+      const [plain, climbing] = [near, { ...near, x: wayAtSpeed(near.x, speed, ramp ?? Infinity) }];
+      const soon = ramped > 0 ? [plain, climbing] : [plain];
+      return [
+        ...soon.map((one) => ({ face: one, least: settled > FROM ? LEAST_SOON : LEAST_F })),
+        ...(settled > FROM ? [{ face: afterCorner(face, over, settled), least: LEAST_F }] : []),
+      ];
     }),
   );
-  const found = fits.filter((one) => one !== null);
+  const found = fits.flatMap(({ face, least }) => {
+    const fit = strengthOf(face);
+    return fit ? [{ ...fit, least }] : [];
+  });
   if (found.length === 0) return cannotTell(box, TOO_SHORT);
   // Of those that stand out, the one that is surest; of others, none.
   const clear = found.filter(
-    ({ fit, share, strength }) =>
-      share >= LEAST_SHARE && strength >= LEAST_F && fit.fade >= LEAST_FADE * fit.spacing,
+    ({ fit, share, strength, least }) =>
+      share >= LEAST_SHARE &&
+      strength >= least &&
+      fit.fade >= LEAST_FADE * fit.spacing &&
+      fit.fade <= MOST_FADE * fit.spacing,
   );
   const at = {
     ...box,
@@ -71,9 +88,11 @@ export function ghostSpacing(sight: Sight, spot: Spot): Taken {
 const UNSEEN = 'No echoes stand out: let light graze along the face, from the side.';
 const TOO_SHORT = 'The face is too short for echoes to be measured.';
 /** What a fit of a fading swing to a swing that fades otherwise is off at the least, as a share. */
-const FLOOR = 0.005;
-/** A spacing that is less sure than this is none, as a share; and what lives shorter than this of it is no echo. */
-const [MOST_OFF, LEAST_FADE] = [0.04, 0.6];
+const FLOOR = 0.002;
+/** A spacing that is less sure than this is none, as a share. */
+const MOST_OFF = 0.04;
+/** What fades in less than this of its spacing is no echo, nor is what hardly fades: teeth of a belt leave such marks. */
+const [LEAST_FADE, MOST_FADE] = [0.6, 16];
 /** Scatter of fits to made-up faces, over what their curvature says. */
 const SURE = 0.8;
 
@@ -114,10 +133,10 @@ function lineAlong({ flat, grey }: Sight, { minX, maxX, minY, maxY }: Spot['box'
 
 const reversed = ({ x, y }: Face): Face => ({ x, y: y.slice().reverse() });
 
-function afterCorner({ x, y }: Face, over: number): Face {
-  const from = x.findIndex((way) => way >= FROM);
-  const last = x.at(-1)! - FROM;
-  const to = x.findIndex((way) => way > Math.min(FROM + over, last));
+function afterCorner({ x, y }: Face, over: number, start: number): Face {
+  const from = x.findIndex((way) => way >= start);
+  const last = x.at(-1)! - start;
+  const to = x.findIndex((way) => way > Math.min(start + over, last));
   return { x: x.slice(from, to < 0 ? undefined : to), y: y.slice(from, to < 0 ? undefined : to) };
 }
 

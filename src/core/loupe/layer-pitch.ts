@@ -17,6 +17,8 @@ const [LOWEST, HIGHEST] = [0.35, 1.75];
 export const FEWEST_PX = 2.3;
 /** A peak must stand over the middle of the spectrum by this much. */
 const STANDS_OUT = 6;
+/** It must stand over other peaks of pitches that are looked for by this much; nearer to it than so many cycles is its own. */
+const [OVER_OTHERS, LOBE] = [1.6, 2.2];
 /** Fewest layers of which a pitch is told. */
 const FEWEST_LAYERS = 6;
 /** Groups of strips that are measured apart: how they scatter is how sure the number is. */
@@ -53,6 +55,13 @@ export function layerPitch(sight: Sight, { box }: Spot): Taken {
   if (top === null) return cannotTell(box, UNSEEN);
   const floor = quantile(pooled, 0.4);
   if (pooled[top]! < STANDS_OUT * floor) return cannotTell(box, UNSEEN);
+  // Noise has several peaks that are nearly as high as its highest.
+  const lobe = LOBE / (inner.maxY - inner.minY);
+  const other = pooled.filter(
+    (_, i) =>
+      isLookedFor(frequencies[i]! * asked) && Math.abs(frequencies[i]! - frequencies[top]!) > lobe,
+  );
+  if (pooled[top]! < OVER_OTHERS * Math.max(...other)) return cannotTell(box, UNSEEN);
   const frequency = refined(strips, frequencies[top]!, asked, perSample);
   const apart = Array.from({ length: GROUPS }, (_, g) => {
     // What is left when one group of strips is taken away.
@@ -129,6 +138,9 @@ function poolOf(powers: readonly Float64Array[], strips: readonly Strip[]): Floa
   return pooled.map((value) => Math.sqrt(value / powers.length));
 }
 
+/** Whether a pitch, as how often it comes in a layer that was asked for, is one of those that are looked for. */
+const isLookedFor = (often: number): boolean => often >= 1 / WIDEST && often <= 1 / NARROWEST;
+
 /** Index of the highest place among the pitches that are looked for; null where it lies at their end. */
 function peakIn(
   pooled: Float64Array,
@@ -137,8 +149,7 @@ function peakIn(
 ): number | null {
   let top = -1;
   frequencies.forEach((f, i) => {
-    const share = 1 / (f * asked);
-    if (share < NARROWEST || share > WIDEST) return;
+    if (!isLookedFor(f * asked)) return;
     if (top < 0 || pooled[i]! > pooled[top]!) top = i;
   });
   const peak = pooled[top];

@@ -17,6 +17,7 @@ import {
   traceOf,
   type Place,
 } from './expected';
+import { closedOf } from './gaps';
 import { turnsRound } from './homography';
 import { fitLens, type LensFit } from './lens-fit';
 import { canTake, MEASURE_NAMES, MEASURES, take, type MeasureName } from './measures';
@@ -36,7 +37,7 @@ import {
   type Flat,
   type Pose,
 } from './straighten';
-import { runsAlong } from './line-up';
+import { runsAlong, turnsOf } from './line-up';
 
 export type Measured = Taken & {
   name: MeasureName;
@@ -142,6 +143,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
   const layered = side !== 'top' && names.includes('layer-pitch');
   const quality = qualityOf(pose, flat, grey, told, layered ? plan.layerHeight : null);
   const size = Math.min(box.maxX - box.minX, box.maxY - box.minY) * quality.up;
+  const places = placesOf(plan, side);
   const sight: Sight = {
     plan,
     side,
@@ -152,11 +154,21 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
     up: quality.up,
     across: quality.across,
     levels: once(() => profileOf(plan, side)),
+    turns: once(() =>
+      turnsOf(
+        sight,
+        places.flatMap(({ own }) => own),
+      ),
+    ),
+    closed: once(() =>
+      closedOf(
+        sight,
+        places.map(({ box: patch }) => patch),
+      ),
+    ),
     scaleError: Math.hypot((HAND * Math.SQRT2) / size, lens.sure),
   };
-  const measures = names.flatMap((name) =>
-    measuresOf(name, sight, pose, placesOf(plan, side), nothing.moved),
-  );
+  const measures = names.flatMap((name) => measuresOf(name, sight, pose, places, nothing.moved));
   return {
     problems: quality.problems,
     pxPerMm: finestScale(pose),

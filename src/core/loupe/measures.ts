@@ -2,7 +2,8 @@
 
 import type { Criterion } from '../criteria';
 import type { Box } from '../bench/bed';
-import { bulge, edgeRoughness, gaps, gloss, strokeWidth } from './faces';
+import { bulge, edgeRoughness, gloss, strokeWidth } from './faces';
+import { gaps } from './gaps';
 import { ghostSpacing } from './ghost-spacing';
 import { layerPitch } from './layer-pitch';
 import { lineUp } from './line-up';

@@ -7,6 +7,9 @@ import { columnOf, rowOf } from './straighten';
 /** The outline is looked for this far out and in, mm. */
 const [OUT, IN] = [1.6, 6];
 
+/** `steep` is by how much of plastic the picture changes there, a mm. */
+export type Edge = { z: number; off: number; steep: number };
+
 /**
  * Where the plastic ends at the sides of a band, from outside inward: mm from the place's edge, one a row; outward
  * is above 0. Rows where nothing is found are left out.
@@ -16,13 +19,13 @@ export function outlineOf(
   plastic: Float32Array,
   box: Box,
   side: 'left' | 'right',
-): { z: number; off: number }[] {
+): Edge[] {
   const { width, height, pxPerMm, bottom } = flat;
   const top = Math.round(rowOf(flat, box.maxY));
   const end = Math.round(rowOf(flat, box.minY));
   const edge = columnOf(flat, side === 'left' ? box.minX : box.maxX);
   const inward = side === 'left' ? 1 : -1;
-  const found: { z: number; off: number }[] = [];
+  const found: Edge[] = [];
   for (let row = Math.max(0, top); row < Math.min(height, end); row++) {
     let before = NaN;
     for (let s = -OUT * pxPerMm; s <= IN * pxPerMm; s++) {
@@ -35,6 +38,7 @@ export function outlineOf(
         found.push({
           z: bottom + (height - row - 0.5) / pxPerMm,
           off: -inward * ((column + 0.5 - inward * back - edge) / pxPerMm),
+          steep: (now - before) * pxPerMm,
         });
         break;
       }

@@ -7,6 +7,10 @@ import type { Box } from '../bench/bed';
 
 /** Plastic and ground that differ by less than this share of the ground's light are not told apart. */
 const LEAST_CONTRAST = 0.12;
+/** The print is seen in more than one in ten of the pixels inside its box, or in more than one in fifty where it is lines. */
+const [FACES, LINES] = [0.9, 0.98];
+/** Lines differ from the ground by this many times what the ground differs from itself. */
+const OWN = 2;
 /** Pixels beside the print that are looked at, and inside. */
 const SAMPLES = 4000;
 /** The outline itself is left out, mm. */
@@ -48,18 +52,28 @@ export function plasticOf(flat: Flat, box: Box, pose: Pose): Told | null {
     const [a, b, c] = planes[part]!;
     return Math.max(8, a + b * x + c * y);
   };
-  const shares = inside.map(
-    ({ x, y, at }) => [0, 1, 2].map((part) => rgb[at + part]! / groundAt(part, x, y) - 1) as Rgb,
-  );
+  const sharesOf = (some: readonly Sample[]) =>
+    some.map(
+      ({ x, y, at }) => [0, 1, 2].map((part) => rgb[at + part]! / groundAt(part, x, y) - 1) as Rgb,
+    );
+  const shares = sharesOf(inside);
   const far = shares.map((share) => Math.hypot(...share));
-  const most = quantile(far, 0.9);
-  const plain = shares.filter((_, i) => far[i]! > most / 2);
-  const w = [0, 1, 2].map((part) =>
-    quantile(
-      plain.map((one) => one[part]!),
-      0.5,
-    ),
-  ) as Rgb;
+  const usual = (most: number): Rgb => {
+    const plain = shares.filter((_, i) => far[i]! > most / 2);
+    return [0, 1, 2].map((part) =>
+      quantile(
+        plain.map((one) => one[part]!),
+        0.5,
+      ),
+    ) as Rgb;
+  };
+  let w = usual(quantile(far, FACES));
+  if (Math.hypot(...w) < LEAST_CONTRAST) {
+    // A few lines on much ground: what they differ by must be more than the ground differs from itself.
+    w = usual(quantile(far, LINES));
+    const own = sharesOf(beside).map((share) => Math.hypot(...share));
+    if (Math.hypot(...w) < OWN * quantile(own, LINES)) return null;
+  }
   const square = w[0] ** 2 + w[1] ** 2 + w[2] ** 2;
   const contrast = Math.sqrt(square);
   if (contrast < LEAST_CONTRAST) return null;

@@ -3,6 +3,7 @@
 import type { Box } from '../bench/bed';
 import type { Plan } from '../plan/plan';
 import type { Level } from './expected';
+import type { Turns } from './line-up';
 import type { Flat } from './straighten';
 
 export type Side = 'front' | 'back' | 'top';
@@ -25,6 +26,10 @@ export type Sight = {
   across: number;
   /** Sides of all layers by the plan; null where they are not seen. Made when it is first asked for. */
   levels: () => Level[] | null;
+  /** How pairs of lines run in the picture, all together. */
+  turns: () => Turns;
+  /** How much of plastic closed patches show, all together. */
+  closed: () => number;
   /** How far a length may be off by where the corners were put, as a share (one standard deviation). */
   scaleError: number;
 };

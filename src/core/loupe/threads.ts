@@ -15,6 +15,11 @@ const CUT = 0.6;
 const THICKEST = 0.45;
 /** The ground is looked for within this way, mm: this share of what is there is not lighter. */
 const [BESIDE, GROUND] = [1.4, 0.2];
+/**
+ * Its scatter is told from how far this share lies below that one: what lies above may be threads. The two are this
+ * many deviations apart, whether no threads are there (0.80) or half of all is threads (1.03).
+ */
+const [DARKEST, APART] = [0.05, 0.9];
 /** A thread stands out of the ground by this many times its scatter, and by this share of the plastic's contrast. */
 const [STANDS_OUT, LEAST] = [4.2, 0.05];
 /** Fewest pixels of the photo a millimetre by which threads are seen at all. */
@@ -41,6 +46,7 @@ export function threads(sight: Sight, { box }: Spot): Taken {
   const per = Math.max(1, Math.round(CUT / cell));
   const cuts: { count: number; width: number; tall: number }[] = [];
   const lines: { line: Float64Array; cut: number }[] = [];
+  const halves: Float64Array[] = [];
   for (let c = 0; c + per <= columns; c += per) {
     let cutOpen = false;
     for (let r = 0; r < rows;) {
@@ -59,19 +65,27 @@ export function threads(sight: Sight, { box }: Spot): Taken {
       if (to - from > 2 * THICKEST) {
         if (!cutOpen) cuts.push({ count: 0, width: per * cell, tall: 0 });
         cutOpen = true;
-        lines.push({
-          line: lineOf(sight, box.minX + c * cell, per * cell, from, to),
-          cut: cuts.length - 1,
-        });
+        const [x, half] = [box.minX + c * cell, (per * cell) / 2];
+        const near = lineOf(sight, x, half, from, to);
+        const far = lineOf(sight, x + half, half, from, to);
+        lines.push({ line: near.map((value, i) => (value + far[i]!) / 2), cut: cuts.length - 1 });
+        // Threads run nearly level: what the halves of a cut differ by is noise.
+        halves.push(near.map((value, i) => (value - far[i]!) / 2));
       }
       r = end;
     }
   }
   const area = lines.reduce((sum, { line }) => sum + (line.length / flat.pxPerMm) * per * cell, 0);
   if (area < LEAST_AREA) return cannotTell(box, 'Nothing is open here between posts.');
-  // Scatter of the ground itself: of all that is left beside what stands out.
-  const levelled = lines.map(({ line, cut }) => ({ line: aboveGround(line, flat.pxPerMm), cut }));
-  const noise = robustDeviation(levelled.flatMap(({ line }) => [...line]).filter((v) => v < 0.2));
+  const levelled = lines.map(({ line, cut }) => ({ ...aboveGround(line, flat.pxPerMm), cut }));
+  // Both are too high where threads are many, each for a reason of its own.
+  const noise = Math.min(
+    quantile(
+      levelled.map((one) => one.noise),
+      0.5,
+    ),
+    robustDeviation(halves.flatMap((one) => [...one])),
+  );
   const limit = Math.max(LEAST, STANDS_OUT * noise);
   if (limit > 0.35)
     return cannotTell(box, 'The picture is too rough for threads to be told: more light.');
@@ -124,19 +138,26 @@ function lineOf({ flat, plastic }: Sight, x: number, wide: number, from: number,
   return line;
 }
 
-/** A line less the ground around each place: the lower part of what lies near. */
-function aboveGround(line: Float64Array, pxPerMm: number): Float64Array {
+/** A line less the ground around each place, the lower part of what lies near, and the scatter of that ground. */
+function aboveGround(line: Float64Array, pxPerMm: number): { line: Float64Array; noise: number } {
   const reach = Math.max(2, Math.round(BESIDE * pxPerMm));
   // The ground changes slowly: it is looked at in every few places only.
   const step = Math.max(1, Math.floor(reach / 4));
   const ground: number[] = [];
-  for (let i = 0; i < line.length + step; i += step)
-    ground.push(quantile(line.subarray(Math.max(0, i - reach), i + reach + 1), GROUND));
-  return line.map((value, i) => {
-    const k = Math.floor(i / step);
-    const share = i / step - k;
-    return value - ground[k]! * (1 - share) - ground[k + 1]! * share;
-  });
+  let scatter = 0;
+  for (let i = 0; i < line.length + step; i += step) {
+    const near = line.subarray(Math.max(0, i - reach), i + reach + 1);
+    ground.push(quantile(near, GROUND));
+    scatter += (ground.at(-1)! - quantile(near, DARKEST)) / APART;
+  }
+  return {
+    noise: scatter / ground.length,
+    line: line.map((value, i) => {
+      const k = Math.floor(i / step);
+      const share = i / step - k;
+      return value - ground[k]! * (1 - share) - ground[k + 1]! * share;
+    }),
+  };
 }
 
 /** Number of peaks above a limit, each thinner than a thread may be; thicker ones count for as many as fit. */

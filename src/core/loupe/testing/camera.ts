@@ -71,7 +71,7 @@ export function takePicture(
   const pose = poseOf(shot, corners, scene.box, k)!;
   const angle = random() * 2 * Math.PI;
   const light = new Float32Array(width * height * 3);
-  const { box } = scene;
+  const { box, rgb } = scene;
   const [wide, tall] = [box.maxX - box.minX, box.maxY - box.minY];
   // Two by two looks into each pixel: a fine scene does not shimmer. Between places half a pixel apart all is straight.
   const rowOfPlaces = (y: number) => {
@@ -94,27 +94,35 @@ export function takePicture(
       const [cx, cy] = [below[2 * column]! - ax, below[2 * column + 1]! - ay];
       for (const fy of [0.25, 0.75])
         for (const fx of [0.25, 0.75]) {
-          const x = Math.floor(ax + bx * fx + cx * fy);
-          const y = Math.floor(ay + by * fx + cy * fy);
-          const from =
-            (Math.min(scene.height - 1, Math.max(0, y)) * scene.width +
-              Math.min(scene.width - 1, Math.max(0, x))) *
-            3;
-          for (let part = 0; part < 3; part++) light[at + part]! += scene.rgb[from + part]! / 4;
+          // Between four places of the scene: without that, its own pixels would show as stairs.
+          const x = Math.min(scene.width - 1.001, Math.max(0, ax + bx * fx + cx * fy - 0.5));
+          const y = Math.min(scene.height - 1.001, Math.max(0, ay + by * fx + cy * fy - 0.5));
+          const [left, top] = [Math.floor(x), Math.floor(y)];
+          const [px, py] = [x - left, y - top];
+          const upper = (top * scene.width + left) * 3;
+          const lower = upper + scene.width * 3;
+          for (let part = 0; part < 3; part++) {
+            const high = rgb[upper + part]! * (1 - px) + rgb[upper + 3 + part]! * px;
+            const low = rgb[lower + part]! * (1 - px) + rgb[lower + 3 + part]! * px;
+            light[at + part]! += (high * (1 - py) + low * py) / 4;
+          }
         }
     }
   }
   blurred(light, width, height, shot.blur);
-  const rgb = new Uint8Array(light.length);
+  const taken = new Uint8Array(light.length);
   for (let row = 0, at = 0; row < height; row++)
     for (let column = 0; column < width; column++) {
       const along =
         (column / width - 0.5) * Math.cos(angle) + (row / height - 0.5) * Math.sin(angle);
       const lit = shot.gain * (1 - shot.uneven * (along + 0.5));
       for (let part = 0; part < 3; part++, at++)
-        rgb[at] = Math.max(0, Math.min(255, light[at]! * lit + shot.noise * normal(random) + 0.5));
+        taken[at] = Math.max(
+          0,
+          Math.min(255, light[at]! * lit + shot.noise * normal(random) + 0.5),
+        );
     }
-  return { photo: { width, height, rgb }, corners };
+  return { photo: { width, height, rgb: taken }, corners };
 }
 
 /** Blurs in place with a Gaussian, row by row and column by column. */

@@ -45,13 +45,39 @@ export function paint(
     }
 }
 
+/** How light goes over one layer, 0 at its lower edge and 1 at its upper, as a share of `depth`. */
+const FORMS = {
+  round: (share: number) => Math.cos(2 * Math.PI * (share - 0.4)),
+  grooves: (share: number) => (share < 0.22 ? -1.4 : 0.4),
+  steps: (share: number) => 1.2 * (share - 0.5),
+} as const;
+export type LayerForm = keyof typeof FORMS;
+
 /** A face whose layers have another pitch in every band. */
 export function layers(
   box: Box,
   bands: readonly { from: number; to: number; pitch: number }[],
-  { pxPerMm = 24, depth = 0.22, jitter = 0, grain = 0.05, seed = 1, colour = MOSS } = {},
+  {
+    pxPerMm = 24,
+    depth = 0.22,
+    jitter = 0,
+    grain = 0.05,
+    seed = 1,
+    colour = MOSS,
+    ground = PAPER,
+    form = 'round',
+  }: {
+    pxPerMm?: number;
+    depth?: number;
+    jitter?: number;
+    grain?: number;
+    seed?: number;
+    colour?: Rgb;
+    ground?: Rgb;
+    form?: LayerForm;
+  } = {},
 ): Scene {
-  const scene = sceneOf(box, pxPerMm);
+  const scene = sceneOf(box, pxPerMm, ground);
   const random = seeded(seed);
   for (const { from, to, pitch } of bands) {
     const count = Math.ceil((to - from) / pitch) + 2;
@@ -64,7 +90,7 @@ export function layers(
       while (at > 0 && edges[at]! > y) at--;
       while (at < count - 2 && edges[at + 1]! <= y) at++;
       const share = (y - edges[at]!) / (edges[at + 1]! - edges[at]!);
-      return 1 + depth * Math.cos(2 * Math.PI * (share - 0.4)) + grain * (random() - 0.5);
+      return 1 + depth * FORMS[form](share) + grain * (random() - 0.5);
     });
   }
   return scene;
