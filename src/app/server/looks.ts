@@ -1,7 +1,7 @@
 /** Straightened pictures of a ladder's prints, as they are shown beside its rungs. */
 
 import 'server-only';
-import { boxOf } from '@/core/loupe/expected';
+import { drawnBox } from '@/core/loupe/expected';
 import type { ShownStrip } from '@/ui/common/LookStrip';
 import type { PrintedCopy } from './ladder';
 import { store } from './store';
@@ -15,7 +15,6 @@ export function stripsOf(copies: readonly PrintedCopy[], only?: number): ShownSt
   return copies.flatMap(({ print, plan }, n) => {
     if (only !== undefined && only !== print.id) return [];
     const own = photos.ofPrint(print.id);
-    const low = plan.view === 'top' ? boxOf(plan, 'top').minY : 0;
     return looks.ofPrint(print.id).flatMap(({ id, photoId, found, takenAt }): ShownStrip[] => {
       const { flat, side } = found;
       if (!flat) return [];
@@ -31,7 +30,8 @@ export function stripsOf(copies: readonly PrintedCopy[], only?: number): ShownSt
           source: `/looks/${id}?at=${encodeURIComponent(takenAt)}`,
           flat,
           drawn: photoId === null,
-          low,
+          frame: drawnBox(plan, side),
+          mirrored: side === 'back',
         },
       ];
     });

@@ -51,8 +51,7 @@ export function drawnCorners(
   plan: Plan,
   { width, height }: { width: number; height: number },
 ): Corners {
-  // From above the picture ends where the frame does; from the front it has air beside the strokes' middles.
-  const aside = plan.view === 'top' ? 0 : AIR_DRAWN - beadWidthOf(plan.bench.nozzle.diameter) / 2;
+  const aside = airBeside(plan);
   const inset = (width * aside) / (plan.width + 2 * aside);
   return [
     { x: inset, y: height },
@@ -62,6 +61,17 @@ export function drawnCorners(
   ];
 }
 const AIR_DRAWN = 1;
+
+/** From above the picture ends where the frame does; from the front it has air beside the strokes' middles. */
+const airBeside = (plan: Plan): number =>
+  plan.view === 'top' ? 0 : AIR_DRAWN - beadWidthOf(plan.bench.nozzle.diameter) / 2;
+
+/** What the drawing of a print shows, mm of the print as it is seen from a side. */
+export function drawnBox(plan: Plan, side: Side): Box {
+  const box = boxOf(plan, side);
+  const aside = airBeside(plan);
+  return { ...box, minX: box.minX - aside, maxX: box.maxX + aside };
+}
 
 /** Where plastic lies by the plan's own moves: 1 or 0 for every cell, row 0 the lowest. */
 export type Laid = { box: Box; cell: number; columns: number; rows: number; laid: Uint8Array };

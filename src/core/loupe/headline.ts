@@ -24,7 +24,7 @@ const WORSE: Partial<Record<MeasureName, (one: MeasureKept, asked: number) => nu
 };
 
 /** A number with its spread, without its unit. */
-export const inFigures = ({ value, spread }: MeasureKept): string =>
+export const inFigures = ({ value, spread }: Pick<MeasureKept, 'value' | 'spread'>): string =>
   value === null
     ? 'can’t tell'
     : `${short(value, digits(spread))} ± ${short(spread!, digits(spread))}`;

@@ -160,6 +160,7 @@ export function lookAt(photo: Pixels, plan: Plan, asked: Asked = {}): Looked {
         places.flatMap(({ own }) => own),
       ),
     ),
+    trace,
     closed: once(() =>
       closedOf(
         sight,

@@ -10,6 +10,7 @@ import { lineUp } from './line-up';
 import { sag } from './sag';
 import type { Side, Sight, Spot, Taken } from './sight';
 import { threads } from './threads';
+import { bulgeAbove } from './turns-above';
 
 export const MEASURES = {
   'layer-pitch': { title: 'Layer pitch', unit: 'mm', of: 'surface' },
@@ -34,7 +35,7 @@ const TAKES: Record<MeasureName, Take> = {
   edge: edgeRoughness,
   gloss,
   threads,
-  bulge,
+  bulge: (sight, spot) => (sight.side === 'top' ? bulgeAbove : bulge)(sight, spot),
   width: strokeWidth,
   'ghost-spacing': ghostSpacing,
   sag,
@@ -48,7 +49,7 @@ const FROM: Record<MeasureName, readonly Side[]> = {
   edge: ['front', 'back'],
   gloss: ['front', 'back', 'top'],
   threads: ['front', 'back', 'top'],
-  bulge: ['front', 'back'],
+  bulge: ['front', 'back', 'top'],
   width: ['top'],
   'ghost-spacing': ['front', 'back'],
   sag: ['front', 'back'],

@@ -1,6 +1,7 @@
 /** What every measure is given: the straightened picture, what the plan says of it, and how fine the photo was. */
 
 import type { Box } from '../bench/bed';
+import type { Trace } from '../gcode/trace';
 import type { Plan } from '../plan/plan';
 import type { Level } from './expected';
 import type { Turns } from './line-up';
@@ -28,6 +29,8 @@ export type Sight = {
   levels: () => Level[] | null;
   /** How pairs of lines run in the picture, all together. */
   turns: () => Turns;
+  /** The plan's own moves; null where they are not known. */
+  trace: () => Trace | null;
   /** How much of plastic closed patches show, all together. */
   closed: () => number;
   /** How far a length may be off by where the corners were put, as a share (one standard deviation). */

@@ -8,6 +8,7 @@ import { asJpeg } from './testing/jpeg';
 import { rankCorrelation } from './testing/ranks';
 import {
   bulging,
+  dropped,
   echoing,
   layered,
   patched,
@@ -60,6 +61,17 @@ test('gaps of patches, where at least one of them is closed', async () => {
     const { off, order } = await against(known, 'gaps');
     expect(most(off)).toBeLessThan(0.09);
     expect(order).toBeGreaterThan(0.85);
+  }
+});
+
+test('drops at the corners of strokes seen from above', async () => {
+  const meander = makeOn(benchFor('heron'), 'advance-meander');
+  const shot = { width: 900, height: 1800, fills: 0.95 };
+  for (const seed of [1, 2]) {
+    const { told, all, off, order } = await against(dropped(meander, seed, shot), 'bulge');
+    expect(told).toHaveLength(all);
+    expect(most(off)).toBeLessThan(0.08);
+    expect(order).toBeGreaterThan(0.9);
   }
 });
 

@@ -1,5 +1,6 @@
 // A rung cut out of a straightened picture of a print.
 import type { CSSProperties } from 'react';
+import type { Box } from '@/core/bench/bed';
 import type { KeptLook } from '@/core/loupe/kept';
 import type { Rung } from '@/core/plan/plan';
 
@@ -13,28 +14,47 @@ export type ShownStrip = {
   flat: Flat;
   /** Whether the picture was drawn, of a simulated print. */
   drawn: boolean;
-  /** Where the shared axis begins on the print, mm. */
-  low: number;
+  /** What the drawing of the print shows, mm of the print as this picture sees it. */
+  frame: Box;
+  /** Seen from the back: what is left on the drawing is right on it. */
+  mirrored: boolean;
 };
 
-/** How a rung's band is cut out as a background, how far down it stands, and its width for its height. */
-export function cutOf({ z }: Pick<Rung, 'z'>, { source, flat, low }: ShownStrip) {
-  const [from, to] = [low + z.from, low + z.to];
+/** Ends across the drawing, mm from its left edge. */
+type Across = { from: number; to: number };
+
+/** How a rung's band, or a cell of it, is cut out as a background, how far down it stands, and its width for its height. */
+export function cutOf(
+  { z }: Pick<Rung, 'z'>,
+  { source, flat, frame, mirrored }: ShownStrip,
+  across?: Across,
+) {
+  const [from, to] = [frame.minY + z.from, frame.minY + z.to];
   const tall = to - from;
   const y =
     flat.height === tall ? 0 : ((flat.bottom + flat.height - to) / (flat.height - tall)) * 100;
+  const wide = across ? across.to - across.from : flat.width;
+  const left = !across ? flat.left : mirrored ? frame.maxX - across.to : frame.minX + across.from;
+  const x = flat.width === wide ? 50 : ((left - flat.left) / (flat.width - wide)) * 100;
   const style: CSSProperties = {
     backgroundImage: `url(${source})`,
-    backgroundSize: `auto ${(100 * flat.height) / tall}%`,
-    backgroundPosition: `50% ${y}%`,
+    backgroundSize: `${across ? `${(100 * flat.width) / wide}%` : 'auto'} ${(100 * flat.height) / tall}%`,
+    backgroundPosition: `${x}% ${y}%`,
     backgroundRepeat: 'no-repeat',
   };
-  return { style, y, wide: flat.width / tall };
+  return { style, y, wide: wide / tall };
 }
 
+type LookStripProps = {
+  rung: Rung;
+  name: string;
+  look: ShownStrip;
+  across?: Across | undefined;
+};
+
 /** As wide as there is room, and as high as the rung then is. */
-export function LookStrip({ rung, name, look }: { rung: Rung; name: string; look: ShownStrip }) {
-  const { style, wide } = cutOf(rung, look);
+export function LookStrip({ rung, name, look, across }: LookStripProps) {
+  const { style, wide } = cutOf(rung, look, across);
   return (
     <div
       role="img"

@@ -7,7 +7,7 @@ import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import type { Proposal } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
-import { cutOf, type ShownStrip } from '../common/LookStrip';
+import { cutOf } from '../common/LookStrip';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
@@ -35,11 +35,10 @@ type Props = SharedProps & {
   carry: Carried | null;
   entry: InLedger | undefined;
   table: TableOf | null;
-  /** A straightened picture of the print. */
-  look: ShownStrip | null;
 };
 
 export function FindingScreen(props: Props) {
+  const look = props.looks.at(-1);
   const { finding, axis, rungs, height, width, criteria, picture, entry } = props;
   const { verdict, values } = finding;
   const [{ setting, value, range }, ...others] = values;
@@ -58,7 +57,7 @@ export function FindingScreen(props: Props) {
           width={width}
           rungs={rungs}
           className="[--cell:1.5rem] lg:[--cell:1.75rem] lg:[--room:calc(100vw-24rem)] lg:[--tall:calc(100dvh-15rem)]"
-          beside={`calc(${5 + CURVE_REM + (props.look ? STRIP_REM : 0)}rem + ${criteria.length} * var(--cell))`}
+          beside={`calc(${5 + CURVE_REM + (look ? STRIP_REM : 0)}rem + ${criteria.length} * var(--cell))`}
           rowsOnPhone
           head={
             <CriterionHeads
@@ -70,15 +69,15 @@ export function FindingScreen(props: Props) {
           picture={<PrintPicture src={picture} />}
           row={({ index, name: rung }) => (
             <div className="flex h-full w-full items-center pr-33 pl-2">
-              {props.look && (
+              {look && (
                 <i
                   role="img"
-                  aria-label={`${rung} on ${props.look.label}`}
+                  aria-label={`${rung} on ${look.label}`}
                   className="mr-2 w-22 shrink-0 self-stretch"
                   style={
                     cutOf(
                       rungs.find((one) => one.index === index)!,
-                      props.look,
+                      look,
                     ).style
                   }
                 />

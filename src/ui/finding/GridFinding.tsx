@@ -6,7 +6,7 @@ import { short } from '@/core/numbers';
 import { settingInfo, type Setting } from '@/core/bench/settings';
 import type { Proposal, Slice } from '@/core/reading/finding';
 import { capital } from '@/core/text';
-import { PrintPicture } from '../common/PrintPicture';
+import { useOnPhoto } from '../common/OnPhoto';
 import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
 import { placed } from '@/core/view/contours';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
@@ -32,6 +32,7 @@ export function GridFinding(props: Props) {
   const { verdict, values, plane } = finding;
   const [a] = axes as [Axis, Axis];
   const wide = liesWide({ height, width });
+  const { picture, choice } = useOnPhoto(props.picture, props.looks);
   const slices = plane && (
     <div className="mt-4 grid gap-6 sm:grid-cols-2">
       <Slices of={values[0].setting} over={values[1]!.setting} slices={plane.slices.a} />
@@ -59,11 +60,7 @@ export function GridFinding(props: Props) {
               ? WIDE_ROOM
               : '[--beside:5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-15rem)] lg:[--room:calc(100vw-27rem)]'
           }
-          picture={
-            <div className="opacity-70">
-              <PrintPicture src={props.picture} className="h-full w-full" />
-            </div>
-          }
+          picture={<div className="opacity-70 [&>*]:h-full [&>*]:w-full">{picture}</div>}
           over={
             plane && (
               <PlaneOver
@@ -75,6 +72,7 @@ export function GridFinding(props: Props) {
             )
           }
         />
+        {choice}
         <p className="soft mt-2">
           From {props.from}.
           {plane &&

@@ -8,7 +8,7 @@ import type { Row, RowStyle } from '@/core/reading/rows';
 import { capital } from '@/core/text';
 import type { Cells } from '@/core/view/cells';
 import type { Outcome } from '../common/ActButton';
-import { PrintPicture } from '../common/PrintPicture';
+import { useOnPhoto } from '../common/OnPhoto';
 import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
 import { RowsOut } from '../common/RowsOut';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
@@ -37,6 +37,7 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
   const [info, other] = [settingInfo(of), settingInfo(over)];
   const { height, width } = props;
   const wide = liesWide({ height, width });
+  const { picture, choice } = useOnPhoto(props.picture, props.looks);
   return (
     <main
       className={`grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-4 px-4 py-6 lg:px-7 lg:pt-4 ${
@@ -50,8 +51,9 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
           height={height}
           width={width}
           className={wide ? WIDE_ROOM : ROOM}
-          picture={<PrintPicture src={props.picture} />}
+          picture={picture}
         />
+        {choice}
         <p className="soft mt-2">From {props.from}.</p>
       </section>
       <div className={wide ? 'grid items-start gap-x-12 lg:grid-cols-2' : ''}>

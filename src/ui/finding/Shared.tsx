@@ -4,6 +4,7 @@ import type { Setting } from '@/core/bench/settings';
 import type { Finding } from '@/core/reading/finding';
 import type { Answer } from '@/core/result';
 import type { Outcome } from '../common/ActButton';
+import type { ShownStrip } from '../common/LookStrip';
 import type { Named } from '@/core/view/shared-axis';
 import { Differences, type Differing } from './Differences';
 import { EyeAndLoupe } from './EyeAndLoupe';
@@ -15,6 +16,8 @@ export type SharedProps = {
   finding: Finding;
   /** Where the picture of the print is, and its size, mm. */
   picture: string;
+  /** Straightened pictures of the last print. */
+  looks: readonly ShownStrip[];
   height: number;
   width: number;
   /** Which prints and readings it stands on, in words. */

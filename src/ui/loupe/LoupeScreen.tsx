@@ -45,6 +45,8 @@ type Props = {
   pictures: readonly LoupePicture[];
   chosen: LoupePicture | null;
   look: ShownLook | null;
+  /** What was found on a picture of the print's other side. */
+  behind: KeptLook | null;
   photos: PrintPhotos;
   /** What this kind of ladder is looked at for. */
   criteria: readonly Criterion[];

@@ -4,7 +4,8 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Criterion } from '@/core/criteria';
 import { headlineOf, inFigures, inWords, sentenceOf } from '@/core/loupe/headline';
-import type { MeasureKept, MovedPlace } from '@/core/loupe/kept';
+import { againstOther } from '@/core/loupe/both-sides';
+import type { KeptLook, MeasureKept, MovedPlace } from '@/core/loupe/kept';
 import { MEASURES, type MeasureName } from '@/core/loupe/measures';
 import { countable, countsUsually } from '@/core/loupe/scoring';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
@@ -24,6 +25,8 @@ type Props = {
   layer: number;
   chosen: LoupePicture;
   look: ShownLook;
+  /** What was found on a picture of the print's other side. */
+  behind: KeptLook | null;
   ladderId: number;
   criteria: readonly Criterion[];
   count: (names: MeasureName[]) => Promise<Outcome>;
@@ -133,6 +136,9 @@ export function Measured(props: Props) {
             .
           </p>
         )}
+        {group && props.behind && (
+          <OtherSide group={group} here={found} there={props.behind} labelOf={labelOf} />
+        )}
         <p className="soft">
           Straightened by four corners; {Math.round(found.pxPerMm ?? 0)} pixels a millimetre
           {found.bulge !== null && found.bulge !== 0 && '; the bulge of the lens taken out'}. The
@@ -185,6 +191,38 @@ export function Measured(props: Props) {
   );
 }
 
+/** Measures that depend on how light falls on a side are told against the other side. */
+const BY_SIDE: readonly MeasureName[] = ['gloss'];
+
+function OtherSide({
+  group: { name, all },
+  here,
+  there,
+  labelOf,
+}: {
+  group: Group;
+  here: KeptLook;
+  there: KeptLook;
+  labelOf: (rung: number) => string;
+}) {
+  if (!BY_SIDE.includes(name)) return null;
+  const against = againstOther(name, all, there.measures);
+  if (!against) return null;
+  const apart = Math.abs(against.value) > against.spread;
+  const most = against.rungs.reduce((a, b) => (Math.abs(b.value) > Math.abs(a.value) ? b : a));
+  return (
+    <p>
+      {apart
+        ? `The ${here.side} shines ${against.value > 0 ? 'more' : 'less'} than the ${there.side}: `
+        : `Front and back shine alike: `}
+      {inFigures(against)} between them
+      {apart &&
+        `, most at ${labelOf(most.rung)} (${short(most.here, 3)} and ${short(most.there, 3)})`}
+      .
+    </p>
+  );
+}
+
 /** What else is told beside a measure's value. */
 const BESIDE: Record<string, string> = {
   jitter: 'jitter, mm',
@@ -200,6 +238,8 @@ const BESIDE: Record<string, string> = {
   fade: 'fading, mm',
   droop: 'droop of the lean, mm',
   grain: 'grain, share',
+  out: 'standing out, mm',
+  cut: 'cut, mm',
 };
 
 /** All numbers of one measure, to be looked up. */

@@ -76,13 +76,17 @@ export function ByRung({
               width={width}
               across={at ? cells.columns[at.column] : undefined}
             />
-            {!cells &&
-              looks.map((look) => (
-                <figure key={look.id} className="mt-2">
-                  <LookStrip rung={rung} name={rung.name} look={look} />
-                  <figcaption className="soft text-sm">{look.label}</figcaption>
-                </figure>
-              ))}
+            {looks.map((look) => (
+              <figure key={look.id} className="mt-2">
+                <LookStrip
+                  rung={rung}
+                  name={rung.name}
+                  look={look}
+                  across={at ? cells.columns[at.column] : undefined}
+                />
+                <figcaption className="soft text-sm">{look.label}</figcaption>
+              </figure>
+            ))}
             {simulated && (
               <Closely
                 picture={picture}

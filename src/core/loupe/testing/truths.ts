@@ -1,9 +1,11 @@
 /** Photos of made-up prints of which every number is known, in many colours, lights and hands. */
 
 import type { Box } from '../../bench/bed';
+import { MOVE, type Trace } from '../../gcode/trace';
 import type { Plan } from '../../plan/plan';
 import { normal, seeded, type Random } from '../../random';
 import type { Corners, Pixels } from '../pixels';
+import { frameAbove } from '../../view/ladder-picture';
 import { takePicture, type Shot } from './camera';
 import { bead, layers, MOSS, paint, PAPER, sceneOf, type LayerForm, type Rgb } from './scenes';
 
@@ -278,3 +280,33 @@ export function patched(
 /** Numbers of threads for the rungs of a plan, from none to a dozen, in any order. */
 export const someThreads = (plan: Plan, random: Random): number[] =>
   plan.rungs.map(() => Math.floor(13 * random()));
+
+/** A plan's own strokes seen from above, with drops at their corners that stand out by so much in every rung, mm. */
+export function dropped(
+  { plan, trace: { moves } }: { plan: Plan; trace: Trace },
+  seed: number,
+  shot: Partial<Shot> = {},
+  { colour, ground }: Style = PLAIN,
+): Known {
+  const random = seeded(seed);
+  const box = frameAbove(plan);
+  const scene = sceneOf(box, 14, ground);
+  const width = 0.6;
+  const truth = plan.rungs.map(() => 0.3 * random());
+  for (let i = 1; i < moves.count; i++) {
+    if (moves.kind[i] !== MOVE.extrude) continue;
+    const [from, to] = [i - 1, i].map((k) => ({ x: moves.x[k]!, y: moves.y[k]! }));
+    const inBox = (at: { x: number; y: number }) =>
+      plan.rungs.findIndex(({ boxes: [one] = [] }) => one && within(one, at));
+    const rung = inBox(from!);
+    if (rung < 0 || inBox(to!) !== rung) continue;
+    bead(scene, from!, to!, width, colour);
+    const next = { x: moves.x[i + 1]!, y: moves.y[i + 1]! };
+    const goesOn = moves.kind[i + 1] === MOVE.extrude && inBox(next) === rung;
+    if (goesOn) bead(scene, to!, to!, width + 2 * truth[rung]!, colour);
+  }
+  return { plan, truth, ...takePicture(scene, { ...shotFor(seed), k: -0.005, ...shot }) };
+}
+
+const within = ({ minX, minY, maxX, maxY }: Box, { x, y }: { x: number; y: number }): boolean =>
+  x >= minX && x <= maxX && y >= minY && y <= maxY;

@@ -130,6 +130,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
   const shared = {
     finding,
     picture: pictureOf(copies.at(-1)!.print),
+    looks: stripsOf(allCopies, copies.at(-1)!.print.id).filter(({ drawn }) => !drawn),
     simulated: simulated !== null,
     rungs: stands.rungs,
     reveal: simulated && revealTruths.bind(null, copies.at(-1)!.print.id),
@@ -221,9 +222,6 @@ export default async function FindingPage({ params, searchParams }: Props) {
           key={group!.of}
           {...shared}
           axis={leadAxis(plan)}
-          look={
-            stripsOf(allCopies, copies.at(-1)!.print.id).findLast(({ drawn }) => !drawn) ?? null
-          }
           rungs={stands.rungs}
           carry={value === null ? null : kind.carry(main, value, bench.bench)}
           entry={entryOf(main)}

@@ -59,6 +59,10 @@ export default async function LoupePage({ params, searchParams }: Props) {
     null;
   const look = chosen && looks.of(print.id, chosen.id);
   const stands = onSharedAxis(plan);
+  // The latest picture of the print's other side, for what is told by both.
+  const behind = look
+    ? looks.ofPrint(print.id).findLast(({ found }) => isOtherSide(found.side, look.found.side))
+    : undefined;
   // Other pictures of the ladder: before and after, front and back.
   const strips = stripsOf(copies);
   const sides: Side[] = plan.view === 'top' ? ['top'] : ['front', 'back'];
@@ -78,6 +82,7 @@ export default async function LoupePage({ params, searchParams }: Props) {
         look={
           look && { id: look.id, found: look.found, counted: look.counted, takenAt: look.takenAt }
         }
+        behind={behind?.found ?? null}
         criteria={kind.criteria.map(({ name }) => name)}
         count={countPicture}
         photos={{
@@ -93,6 +98,9 @@ export default async function LoupePage({ params, searchParams }: Props) {
     </>
   );
 }
+
+const isOtherSide = (one: Side, other: Side): boolean =>
+  one !== other && one !== 'top' && other !== 'top';
 
 /** Size of a PNG, from its head. */
 function sizeOfPng(bytes: Uint8Array): { width: number; height: number } {
