@@ -6,7 +6,7 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are a step of their own in `npm test`.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['better-sqlite3', 'piscina'],
+  serverExternalPackages: ['better-sqlite3', 'piscina', 'heic-decode'],
   // The folder above may hold other projects; nothing there is ours.
   turbopack: { root: import.meta.dirname },
   outputFileTracingRoot: import.meta.dirname,

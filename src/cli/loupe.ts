@@ -23,7 +23,7 @@ export function addLoupe(program: Command): void {
   program
     .command('loupe')
     .description('numbers out of a photo of a print, rung by rung, each with its spread')
-    .argument('<photo>', 'JPEG, PNG or WebP')
+    .argument('<photo>', 'JPEG, PNG, WebP or HEIC')
     .requiredOption('--plan <file>', 'plan of the ladder that was printed')
     .option(
       '--corners <x1,y1,…>',

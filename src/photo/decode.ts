@@ -3,13 +3,12 @@
 import sharp from 'sharp';
 import type { Pixels } from '../core/loupe/pixels';
 import { fail, ok, problem, type Result } from '../core/result';
+import { isHeic, MOST_PIXELS, unpackHeic } from './heic';
 
-/** A phone's finest is under it; more would take memory that nobody gains by. */
-export const MOST_PIXELS = 120_000_000;
-
-/** Pixels of a JPEG, PNG or WebP, upright, on white where it is clear. */
+/** Pixels of a JPEG, PNG, WebP or HEIC, upright, on white where it is clear. */
 export async function pixelsOf(bytes: Uint8Array, where = 'picture'): Promise<Result<Pixels>> {
   try {
+    if (isHeic(bytes)) return ok(await unpackHeic(bytes));
     const { data, info } = await sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
       .rotate()
       .flatten({ background: '#ffffff' })
@@ -23,7 +22,11 @@ export async function pixelsOf(bytes: Uint8Array, where = 'picture'): Promise<Re
   } catch (error) {
     const why = (error as Error).message.split('\n')[0]!.slice(0, 120);
     return fail(
-      problem(where, `It is no picture that can be read (${why}).`, 'Take a JPEG, PNG or WebP.'),
+      problem(
+        where,
+        `It is no picture that can be read (${why}).`,
+        'Take a JPEG, PNG, WebP or HEIC.',
+      ),
     );
   }
 }

@@ -19,4 +19,5 @@ export const {
   shakeFile,
   shaken,
   loupe,
+  unpacked,
 } = await import('./server.ts');

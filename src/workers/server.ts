@@ -27,6 +27,7 @@ import { keptLook, type KeptLook } from '../core/loupe/kept';
 import { lookAt, type Asked } from '../core/loupe/loupe';
 import { findTogether, type SaidByBoth } from '../core/loupe/together';
 import { jpegOf, pixelsOf } from '../photo/decode';
+import { unpackHeic } from '../photo/heic';
 import { keptOf, type KeptShake } from '../core/shake/kept';
 import { marksIn, type ShakeAxis } from '../core/shake/marks';
 import type { ShakeAsked } from '../core/shake/asked';
@@ -233,3 +234,6 @@ export async function loupe(task: {
   const strip = looked.flat && (await jpegOf(looked.flat, STRIP_QUALITY));
   return ok({ found: keptLook(looked), strip });
 }
+
+/** Pixels of a picture that the server's own library does not read. @throws where it is broken */
+export const unpacked = ({ bytes }: { bytes: Uint8Array }) => unpackHeic(bytes);

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -36,6 +36,8 @@ test.beforeAll(async () => {
     .toBuffer();
   writeFileSync(film, Buffer.concat(Array.from({ length: 30 }, () => frame)));
 });
+
+test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** A simulated print of a temperature ladder. @returns its number and where it is scored */
 async function simulated(page: Page, machine: string): Promise<{ print: string; read: string }> {

@@ -1,10 +1,15 @@
 /** Pictures from phones, as they are kept. */
 
 import sharp from 'sharp';
+import { readFileSync } from 'node:fs';
 import { good } from '@/core/testing';
+import { unpackHeic } from '@/photo/heic';
 import { photoFrom } from './photo';
 
 jest.mock('server-only', () => ({}));
+jest.mock('./threads', () => ({
+  inThread: (_: string, { bytes }: { bytes: Uint8Array }) => unpackHeic(bytes),
+}));
 
 const PLUM = { r: 107, g: 42, b: 91 };
 const picture = (width: number, height: number) =>
@@ -47,6 +52,15 @@ test('the full size is kept, and the small one is small enough to look at', asyn
   expect(await metaOf(small.preview)).toMatchObject({ width: 120, height: 80 });
 });
 
+test('one as many phones keep it becomes a JPEG like any other', async () => {
+  const four = readFileSync('src/photo/testing/four.heic');
+  const kept = good(await photoFrom(four));
+  expect([kept.width, kept.height]).toEqual([240, 160]);
+  expect((await metaOf(kept.jpeg)).format).toBe('jpeg');
+  const answer = await photoFrom(four.subarray(0, 300));
+  expect(answer.ok).toBe(false);
+});
+
 test('what is see-through stands on white', async () => {
   const clear = await sharp({
     create: { width: 40, height: 40, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } },
@@ -72,5 +86,5 @@ test.each([
   const answer = await photoFrom(await bytes());
   if (answer.ok) throw new Error('it was taken');
   expect(answer.problems[0]!.what).toMatch(/^This is no picture that can be kept \(.+\)\.$/);
-  expect(answer.problems[0]!.mend).toContain('JPEG, PNG or WebP');
+  expect(answer.problems[0]!.mend).toContain('JPEG, PNG, WebP or HEIC');
 });

@@ -3,15 +3,16 @@
 import 'server-only';
 import sharp from 'sharp';
 import { fail, ok, problem, type Result } from '@/core/result';
+import { isHeic, MOST_PIXELS } from '@/photo/heic';
 import type { NewPhoto } from '@/store/photos';
+import { inThread } from './threads';
 
 export const LARGEST_PHOTO = 30 * 2 ** 20;
-/** A phone's finest is under it; more would take memory that nobody gains by. */
-const MOST_PIXELS = 120_000_000;
 const LEAST_SIDE = 16;
 const PREVIEW_PX = 1600;
 const [QUALITY, PREVIEW_QUALITY] = [92, 80];
-const KINDS = new Set(['jpeg', 'png', 'webp']);
+const KINDS = new Set(['jpeg', 'png', 'webp', 'raw']);
+const LIMITS = { limitInputPixels: MOST_PIXELS, failOn: 'error' } as const;
 
 type Pixels = Pick<NewPhoto, 'jpeg' | 'preview' | 'width' | 'height'>;
 
@@ -21,7 +22,7 @@ type Pixels = Pick<NewPhoto, 'jpeg' | 'preview' | 'width' | 'height'>;
  */
 export async function photoFrom(bytes: Uint8Array): Promise<Result<Pixels>> {
   try {
-    const source = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' });
+    const source = isHeic(bytes) ? await fromHeic(bytes) : sharp(bytes, LIMITS);
     const { format } = await source.metadata();
     if (!KINDS.has(format)) return refused(`a ${format} came`);
     const upright = source.rotate().flatten({ background: '#ffffff' });
@@ -41,11 +42,17 @@ export async function photoFrom(bytes: Uint8Array): Promise<Result<Pixels>> {
   }
 }
 
+/** Unpacked in a thread: it takes a second or two. */
+async function fromHeic(bytes: Uint8Array): Promise<ReturnType<typeof sharp>> {
+  const { width, height, rgb } = await inThread('unpacked', { bytes });
+  return sharp(rgb, { raw: { width, height, channels: 3 } });
+}
+
 const refused = (why: string): Result<never> =>
   fail(
     problem(
       'picture',
       `This is no picture that can be kept (${why}).`,
-      'Take a JPEG, PNG or WebP, up to 30 MB.',
+      'Take a JPEG, PNG, WebP or HEIC, up to 30 MB.',
     ),
   );

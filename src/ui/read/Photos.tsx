@@ -25,7 +25,7 @@ type Archive = (shelf: 'photo', id: number, away: boolean) => Promise<Outcome>;
 /** One that waits on this device has no id yet. */
 type Shown = Pick<KeptPhoto, 'uid' | 'reader' | 'rung'> & { id: number | null };
 
-const KINDS = 'image/jpeg,image/png,image/webp';
+const KINDS = 'image/jpeg,image/png,image/webp,image/heic,image/heif,.heic,.heif';
 const LARGEST = 30 * 2 ** 20;
 
 export type PrintPhotos = { printId: number; first: KeptPhotos; archive: Archive };

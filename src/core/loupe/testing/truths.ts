@@ -89,6 +89,34 @@ export function layered(
   return { plan, truth, ...takePicture(scene, { ...shotFor(seed), ...shot }) };
 }
 
+/** A plan of so many places one above the other, seen from above. */
+function stacked(
+  plan: Plan,
+  count: number,
+  size: { wide: number; tall: number; pitch: number },
+  what: { kind: string; set: (index: number) => Plan['rungs'][number]['set'] } = {
+    kind: 'flow',
+    set: (index) => ({ flow: index }),
+  },
+) {
+  const box = { minX: 80, minY: 70, maxX: 130, maxY: 120 };
+  const places = Array.from({ length: count }, (_, index): Box => {
+    const y = 78 + index * size.pitch;
+    return { minX: 90, maxX: 90 + size.wide, minY: y - size.tall / 2, maxY: y + size.tall / 2 };
+  });
+  const rungs = places.map((one, index) => ({
+    index,
+    at: [],
+    set: what.set(index),
+    z: { from: 0, to: 0.2 },
+    layers: { first: 0, last: 0 },
+    boxes: [one],
+    line: 1,
+  }));
+  const own: Plan = { ...plan, kind: what.kind, view: 'top', frame: box, rungs };
+  return { own, box, places };
+}
+
 /** Eleven pairs of lines seen from above, each further apart, mm. */
 export function vernier(
   plan: Plan,
@@ -97,31 +125,22 @@ export function vernier(
   { colour, ground }: Style = PLAIN,
 ): Known {
   const random = seeded(seed);
-  const box = { minX: 80, minY: 70, maxX: 130, maxY: 120 };
+  const apart = (index: number) => (index - 5) * 0.1;
+  const { own, box, places } = stacked(
+    plan,
+    11,
+    { wide: 20.4, tall: 3.078, pitch: 3.078 },
+    { kind: 'nozzle-alignment', set: (index) => ({ offsetX: apart(index) }) },
+  );
   const scene = sceneOf(box, 20, ground);
-  const truth: number[] = [];
-  const rungs = Array.from({ length: 11 }, (_, index) => {
-    const y = 78 + index * 3.078;
-    const off = (index - 5) * 0.1 + (random() - 0.5) * 0.4;
-    truth.push(off);
+  const truth = places.map(({ minY, maxY }, index) => {
+    const y = (minY + maxY) / 2;
+    const off = apart(index) + (random() - 0.5) * 0.4;
     bead(scene, { x: 90, y }, { x: 100, y }, 0.45, colour);
     bead(scene, { x: 100.4, y: y + off }, { x: 110.4, y: y + off }, 0.45, colour);
-    return {
-      index,
-      at: [],
-      set: { offsetX: (index - 5) * 0.1 },
-      z: { from: 0, to: 0.2 },
-      layers: { first: 0, last: 0 },
-      boxes: [{ minX: 90, maxX: 110.4, minY: y - 1.539, maxY: y + 1.539 }],
-      line: 1,
-    };
+    return off;
   });
-  const own: Plan = { ...plan, kind: 'nozzle-alignment', view: 'top', frame: box, rungs };
-  return {
-    plan: own,
-    truth,
-    ...takePicture(scene, { ...shotFor(seed), k: -0.01, ...shot }),
-  };
+  return { plan: own, truth, ...takePicture(scene, { ...shotFor(seed), k: -0.01, ...shot }) };
 }
 
 /** Faces with echoes of these spacings, mm; they last so many times as long as is usual. */
@@ -216,26 +235,6 @@ export function bulging(
     return out;
   });
   return { plan, truth, rough, ...takePicture(scene, { ...shotFor(seed), ...shot }) };
-}
-
-/** A plan of so many places one above the other, seen from above. */
-function stacked(plan: Plan, count: number, size: { wide: number; tall: number; pitch: number }) {
-  const box = { minX: 80, minY: 70, maxX: 130, maxY: 120 };
-  const places = Array.from({ length: count }, (_, index): Box => {
-    const y = 76 + index * size.pitch;
-    return { minX: 90, maxX: 90 + size.wide, minY: y - size.tall / 2, maxY: y + size.tall / 2 };
-  });
-  const rungs = places.map((one, index) => ({
-    index,
-    at: [],
-    set: { flow: index },
-    z: { from: 0, to: 0.2 },
-    layers: { first: 0, last: 0 },
-    boxes: [one],
-    line: 1,
-  }));
-  const own: Plan = { ...plan, kind: 'flow', view: 'top', frame: box, rungs };
-  return { own, box, places };
 }
 
 /** Single strokes of these widths, mm. */
