@@ -1,10 +1,10 @@
 import { expect, test, type Page } from '@playwright/test';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { CHROMIUM_FLAGS } from '../../scripts/chromium-flags.mjs';
-import { newBench, newLadder } from './people';
+import { newBench, newLadder, progress, setUp } from './people';
 
 /** What the camera sees: a grey card with a dark square, over and over. */
 const folder = mkdtempSync(join(tmpdir(), 'ash-camera-'));
@@ -225,6 +225,58 @@ test('the drawn picture of a simulated print goes through the same loupe, its co
     .click();
   await page.getByLabel('Beside it').selectOption({ index: 2 });
   await expect(page.getByRole('img', { name: / on the picture$/ })).toHaveCount(2);
+});
+
+test('cells of a grid stand on its picture, a phone’s own kind is kept, and two sides are told apart', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron of cells', 'Moss of cells');
+  await setUp(page, 'temperature and retraction');
+  await page.getByLabel('Step, °C').fill('11');
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await page.getByRole('button', { name: 'Print on the understudy' }).click();
+  await expect(page.getByText('row 1 of 5', { exact: false })).toBeVisible({ timeout: 90_000 });
+  const read = page.url();
+  await page.getByRole('button', { name: 'by criterion' }).click();
+  for (let row = 0; row < 5; row++)
+    for (let column = 0; column < 6; column++)
+      await page.keyboard.press(String(Math.min(4, column + (row === 2 ? 1 : 0))));
+  await expect(progress(page)).toHaveText('30 / 90');
+  const link = page.getByRole('link', { name: 'Measure on a picture' });
+  const print = new URL((await link.getAttribute('href'))!, read).searchParams.get('print')!;
+  await link.click();
+  const { jpeg } = await photoOf(page, print);
+  const add = async (n: number, name: string, mimeType: string, buffer: Buffer) => {
+    await page.getByLabel('Choose a picture').setInputFiles({ name, mimeType, buffer });
+    await expect(page.getByRole('button', { name: `Picture ${n}, enlarge` })).toBeVisible();
+  };
+  // As many phones keep it.
+  await add(1, 'four.heic', 'image/heic', readFileSync('src/photo/testing/four.heic'));
+  for (const [n, side] of [
+    [2, 'front'],
+    [3, 'back'],
+  ] as const) {
+    await add(n, 'print.jpg', 'image/jpeg', jpeg);
+    await page.getByRole('link', { name: `picture ${n}` }).click();
+    await page.getByRole('radio', { name: side }).check();
+    await page.getByRole('button', { name: 'Straighten and measure' }).click();
+    await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
+  }
+  await page.getByRole('list', { name: 'Measures' }).getByText('Gloss').click();
+  await expect(
+    page.getByText(/^(Front and back shine alike|The back shines (more|less) than the front): /),
+  ).toBeVisible();
+  await page.goto(read);
+  await page.getByRole('button', { name: 'by cell' }).click();
+  await expect(page.getByRole('img', { name: / on print 1, picture 2$/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Finding' }).first().click();
+  const under = page.getByRole('group', { name: 'Shown under the cells' });
+  await under.getByRole('button', { name: 'print 1, picture 2' }).click();
+  await expect(
+    page.getByRole('img', { name: 'The print on print 1, picture 2, straightened' }),
+  ).toBeVisible();
+  await under.getByRole('button', { name: 'drawing' }).click();
+  await expect(page.getByAltText('The ladder from the front, to scale')).toBeVisible();
 });
 
 test('a live camera is frozen and its picture kept with the print', async ({ page }) => {
