@@ -14,7 +14,7 @@ const CLOSED = 0.9;
 /** Of all patches on a picture, those with the fewest gaps: a single one may shine. */
 const FULLEST = 0.8;
 /** How far it may be off what closed plastic looks like, as a share. */
-const UNSURE = 0.03;
+const UNSURE = 0.05;
 /** A patch is measured in so many parts: how they differ is how sure the number is. */
 const PARTS = 4;
 

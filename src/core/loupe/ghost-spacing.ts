@@ -94,7 +94,7 @@ const MOST_OFF = 0.04;
 /** What fades in less than this of its spacing is no echo, nor is what hardly fades: teeth of a belt leave such marks. */
 const [LEAST_FADE, MOST_FADE] = [0.6, 16];
 /** Scatter of fits to made-up faces, over what their curvature says. */
-const SURE = 0.8;
+const SURE = 0.7;
 
 const faceSpeed = ({ speed }: Record<string, unknown>, usual: number): number =>
   typeof speed === 'number' ? speed : usual;

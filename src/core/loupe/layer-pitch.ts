@@ -74,7 +74,7 @@ export function layerPitch(sight: Sight, { box }: Spot): Taken {
   const jitter = SMOOTHED * jitterOf(strips, frequency, perSample);
   // A line through n places that each scatter by j is off by j √(12 / n³) a layer.
   const byJitter = (jitter * Math.sqrt(12 / layersSeen ** 3) * frequency) ** 2;
-  const share = Math.sqrt(byStrips / frequency ** 2 + byJitter + scaleError ** 2);
+  const share = SURE * Math.sqrt(byStrips / frequency ** 2 + byJitter + scaleError ** 2);
   const value = 1 / frequency;
   if (!(share < MOST_SHARE)) return cannotTell(box, UNSEEN);
   return {
@@ -90,6 +90,8 @@ const UNSEEN =
   'Layers are not seen here: hold it still, focus, and let light graze the face from above.';
 /** A phase is read over one and a half layers, which hides this much of the scatter of single ones. */
 const SMOOTHED = 1.7;
+/** Scatter of made-up photos, over what strips, jitter and corners together say: they tell part of it twice. */
+const SURE = 0.92;
 /** A pitch that is less sure than this, as a share, is none. */
 const MOST_SHARE = 0.05;
 
