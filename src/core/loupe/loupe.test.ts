@@ -186,6 +186,22 @@ test('a tower is looked at from the front for what its kind is scored for', () =
   expect(usualFor(walls, 'back')).toContain('ghost-spacing');
 });
 
+test('what lies over each other or behind each other is not told', () => {
+  const rows = made('retraction');
+  const rgb = new Uint8Array(900 * 800 * 3).map((_, i) => 120 + ((i * 7) % 90));
+  const corners: Corners = [
+    { x: 60, y: 740 },
+    { x: 840, y: 740 },
+    { x: 840, y: 60 },
+    { x: 60, y: 60 },
+  ];
+  const photo = { width: 900, height: 800, rgb };
+  const said = (side: 'front' | 'top') =>
+    lookAt(photo, rows, { corners, side, measures: ['threads'] }).measures.map(({ why }) => why);
+  for (const why of said('front')) expect(why).toMatch(/one behind the other/);
+  for (const why of said('top')) expect(why).toMatch(/over each other|look alike/);
+});
+
 describe('corners', () => {
   test('are found by themselves where the outline is clear, and the same numbers come out', () => {
     const scene = layers(

@@ -24,7 +24,7 @@ import { canTake, MEASURE_NAMES, MEASURES, take, type MeasureName } from './meas
 import { lightnessOf, type Corners, type Pixels } from './pixels';
 import { plasticOf } from './plastic';
 import { qualityOf } from './quality';
-import type { Side, Sight, Taken } from './sight';
+import { cannotTell, type Side, type Sight, type Taken } from './sight';
 import {
   AIR,
   columnOf,
@@ -222,9 +222,11 @@ function measuresOf(
           move.name === name && move.rung === spot.rung && (!move.axis || move.axis === axis),
       );
       const one = by ? movedBox(pose, planned, by.by) : planned;
-      const taken: Taken = canTake(name, sight.side)
-        ? take(name, sight, { ...spot, box: name === 'line-up' ? spot.box : one, own: one })
-        : { value: NaN, spread: NaN, told: false, why: elsewhere(name), at: one };
+      const taken: Taken = !canTake(name, sight.side)
+        ? cannotTell(one, elsewhere(name))
+        : places.some((other) => other !== spot && isSame(other.box, spot.box))
+          ? cannotTell(one, sight.side === 'top' ? UNPLACED : BEHIND)
+          : take(name, sight, { ...spot, box: name === 'line-up' ? spot.box : one, own: one });
       return {
         ...taken,
         name,
@@ -236,6 +238,14 @@ function measuresOf(
     });
   });
 }
+
+const BEHIND = 'From this side its rungs stand one behind the other: take it from above.';
+const UNPLACED = 'The plan does not say where each rung lies.';
+const isSame = (one: Box, other: Box): boolean =>
+  one.minX === other.minX &&
+  one.maxX === other.maxX &&
+  one.minY === other.minY &&
+  one.maxY === other.maxY;
 
 const elsewhere = (name: MeasureName): string =>
   canTake(name, 'top')

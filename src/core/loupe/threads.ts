@@ -4,6 +4,7 @@
  */
 
 import { clamp, mean, quantile } from '../numbers';
+import { ALIKE } from './faces';
 import { deviationOfMean, robustDeviation } from './fitting';
 import { openingsIn } from './openings';
 import { cannotTell, EIGHT_OF_TEN, type Sight, type Spot, type Taken } from './sight';
@@ -26,20 +27,26 @@ const [STANDS_OUT, LEAST] = [4.2, 0.05];
 const FEWEST_PX = 7;
 /** Least area of openings, mm². */
 const LEAST_AREA = 4;
+/** Threads of so many layers are told apart from above. */
+const FEW_LAYERS = 3;
 /** Pieces of an opening that are counted apart. */
 const PARTS = 6;
 /** Edges of posts and beams, mm, where no thread can be told from them. */
 const RIM = 0.25;
 
-export function threads(sight: Sight, { box }: Spot): Taken {
+export function threads(sight: Sight, { rung, box }: Spot): Taken {
   const { flat, plastic, up } = sight;
   if (up < FEWEST_PX)
     return cannotTell(
       box,
       `A millimetre has ${up.toFixed(1)} pixels: go nearer, until it has ten.`,
     );
-  if (!plastic)
-    return cannotTell(box, 'Print and ground look alike: lay it before another colour.');
+  if (!plastic) return cannotTell(box, ALIKE);
+  if (sight.side === 'top' && layersOf(sight, rung) > FEW_LAYERS)
+    return cannotTell(
+      box,
+      'From above, threads of all layers lie over each other: count them by eye.',
+    );
   const openings = openingsIn(sight, box);
   if (!openings) return cannotTell(box, 'Nothing is open here.');
   const { open, columns, rows, cell } = openings;
@@ -119,6 +126,11 @@ export function threads(sight: Sight, { box }: Spot): Taken {
     at: box,
     also: { length: (length * tallest * seenWidth(cuts)) / seen, open: area, cover },
   };
+}
+
+function layersOf({ plan }: Sight, rung: number): number {
+  const { first, last } = plan.rungs[rung]!.layers;
+  return last - first + 1;
 }
 
 const seenWidth = (cuts: readonly { width: number }[]): number =>

@@ -12,8 +12,8 @@ import { columnOf, rowOf } from './straighten';
 const SHARPEST_BEND = 0.6;
 /** Sides of a turn that are shorter than this have no straight flank, mm. */
 const SHORTEST = 3;
-/** What lies nearer to a path than this share of its stroke's width is that stroke. */
-const SAME = 0.4;
+/** Whether something lies outside of a corner is looked at this far from it, and this near around, nozzles. */
+const [BEYOND, FREE] = [1.2, 0.8];
 /** A flank is looked for this far from the path at the most, mm. */
 const FARTHEST = 2;
 /** Parts of a side where its flank is straight: away from both of its ends. */
@@ -33,11 +33,11 @@ export function bulgeAbove(sight: Sight, { box }: Spot): Taken {
   if (!trace) return cannotTell(box, 'Where the corners lie is not known of this file.');
   const paths = pathsIn(trace, box);
   const all = paths.flatMap(sidesOf);
-  const width = trace.moves.count > 0 ? sight.plan.bench.nozzle.diameter : 0;
+  const { diameter } = sight.plan.bench.nozzle;
   const found = paths.flatMap(turnsOf).flatMap((turn) => {
     // Where another stroke lies outside of the corner, that one's flank would be measured.
-    const beyond = along(turn.at, turn.outward, 1.2 * width);
-    if (all.some((side) => apart(beyond, side) < SAME * width * 2)) return [];
+    const beyond = along(turn.at, turn.outward, BEYOND * diameter);
+    if (all.some((side) => apart(beyond, side) < FREE * diameter)) return [];
     const corner = flankAt(sight, turn.at, turn.outward);
     const flanks = [turn.into, turn.out].flatMap((side) => {
       const normal = outwardOf(side, turn.outward);
