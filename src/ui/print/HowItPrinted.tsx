@@ -4,7 +4,7 @@ import type { Nudge } from '@/core/plan/nudged';
 import { signed } from '@/core/numbers';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
-import { HeatCurve } from '../machine/HeatCurve';
+import { HeatCurveLater } from '../machine/HeatCurveLater';
 import { NudgeMarks, type Frame } from './NudgeMarks';
 
 type Props = {
@@ -35,7 +35,7 @@ export function HowItPrinted({ startedAt, endedAt, ended, heat, nudges, planned,
             It ended {ended}.{planned !== null && ` The planner had said ${duration(planned)}.`}
             {bed.length > 0 && ` The bed was at ${Math.round(Math.max(...bed))} °C at most.`}
           </p>
-          <HeatCurve rows={heat} />
+          <HeatCurveLater rows={heat} />
         </div>
         {nudges.length > 0 && (
           <div className="flex flex-wrap gap-6">
