@@ -88,13 +88,13 @@ export function ghostSpacing(sight: Sight, spot: Spot): Taken {
 const UNSEEN = 'No echoes stand out: let light graze along the face, from the side.';
 const TOO_SHORT = 'The face is too short for echoes to be measured.';
 /** What a fit of a fading swing to a swing that fades otherwise is off at the least, as a share. */
-const FLOOR = 0.002;
+const FLOOR = 0.0015;
 /** A spacing that is less sure than this is none, as a share. */
 const MOST_OFF = 0.04;
 /** What fades in less than this of its spacing is no echo, nor is what hardly fades: teeth of a belt leave such marks. */
 const [LEAST_FADE, MOST_FADE] = [0.6, 16];
 /** Scatter of fits to made-up faces, over what their curvature says. */
-const SURE = 0.7;
+const SURE = 0.5;
 
 const faceSpeed = ({ speed }: Record<string, unknown>, usual: number): number =>
   typeof speed === 'number' ? speed : usual;
