@@ -11,7 +11,7 @@ export const LARGEST_PHOTO = 30 * 2 ** 20;
 const LEAST_SIDE = 16;
 const PREVIEW_PX = 1600;
 const [QUALITY, PREVIEW_QUALITY] = [92, 80];
-const KINDS = new Set(['jpeg', 'png', 'webp', 'raw']);
+const KINDS = new Set(['jpeg', 'png', 'webp']);
 const LIMITS = { limitInputPixels: MOST_PIXELS, failOn: 'error' } as const;
 
 type Pixels = Pick<NewPhoto, 'jpeg' | 'preview' | 'width' | 'height'>;
@@ -22,9 +22,10 @@ type Pixels = Pick<NewPhoto, 'jpeg' | 'preview' | 'width' | 'height'>;
  */
 export async function photoFrom(bytes: Uint8Array): Promise<Result<Pixels>> {
   try {
-    const source = isHeic(bytes) ? await fromHeic(bytes) : sharp(bytes, LIMITS);
+    const heic = isHeic(bytes);
+    const source = heic ? await fromHeic(bytes) : sharp(bytes, LIMITS);
     const { format } = await source.metadata();
-    if (!KINDS.has(format)) return refused(`a ${format} came`);
+    if (!heic && !KINDS.has(format)) return refused(`a ${format} came`);
     const upright = source.rotate().flatten({ background: '#ffffff' });
     const { data, info } = await upright
       .clone()

@@ -7,6 +7,7 @@ import type { Box, Point } from '../bench/bed';
 import { quantile } from '../numbers';
 import { leastSquares, lineThrough, type Line } from './fitting';
 import { vertex } from './periods';
+import { sampled } from './pixels';
 import { cannotTell, EIGHT_OF_TEN, type Sight, type Taken } from './sight';
 import { columnOf, rowOf } from './straighten';
 
@@ -181,20 +182,6 @@ function piecesOf(
     const level = quantile(profile, 0.3);
     return { at: (a + b) / 2, profile: profile.map((value) => (value - level) / n) };
   });
-}
-
-/** A value between four pixels; x and y in pixels from the upper left, pixel middles at halves. */
-function sampled(light: Float32Array, width: number, height: number, x: number, y: number): number {
-  const [cx, cy] = [
-    Math.max(0, Math.min(width - 1.001, x - 0.5)),
-    Math.max(0, Math.min(height - 1.001, y - 0.5)),
-  ];
-  const [c, r] = [Math.floor(cx), Math.floor(cy)];
-  const [fx, fy] = [cx - c, cy - r];
-  const i = r * width + c;
-  const top = light[i]! + (light[i + 1]! - light[i]!) * fx;
-  const low = light[i + width]! + (light[i + width + 1]! - light[i + width]!) * fx;
-  return top + (low - top) * fy;
 }
 
 /** Middle of a line's profile, samples: weighed by how far it stands out, only around its peak. */

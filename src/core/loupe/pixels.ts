@@ -23,3 +23,23 @@ export function lightnessOf({ width, height, rgb }: Pixels): Float32Array {
 
 /** Four corners in a picture, pixels from its upper left: lower left, lower right, upper right, upper left. */
 export type Corners = [Point, Point, Point, Point];
+
+/** A value between four pixels; x and y in pixels from the upper left, pixel middles at halves. */
+export function sampled(
+  light: Float32Array,
+  width: number,
+  height: number,
+  x: number,
+  y: number,
+): number {
+  const [cx, cy] = [
+    Math.max(0, Math.min(width - 1.001, x - 0.5)),
+    Math.max(0, Math.min(height - 1.001, y - 0.5)),
+  ];
+  const [c, r] = [Math.floor(cx), Math.floor(cy)];
+  const [fx, fy] = [cx - c, cy - r];
+  const i = r * width + c;
+  const top = light[i]! + (light[i + 1]! - light[i]!) * fx;
+  const low = light[i + width]! + (light[i + width + 1]! - light[i + width]!) * fx;
+  return top + (low - top) * fy;
+}

@@ -5,6 +5,7 @@ import { MOVE, type Trace } from '../gcode/trace';
 import { mean, quantile } from '../numbers';
 import { ALIKE, FEWEST_PX } from './faces';
 import { robustDeviation } from './fitting';
+import { sampled } from './pixels';
 import { cannotTell, EIGHT_OF_TEN, type Sight, type Spot, type Taken } from './sight';
 import { columnOf, rowOf } from './straighten';
 
@@ -148,14 +149,9 @@ function flankAt({ flat, plastic }: Sight, from: Point, direction: Point): numbe
   const step = 0.5 / pxPerMm;
   const at = (far: number) => {
     const { x, y } = along(from, direction, far);
-    const [c, r] = [columnOf(flat, x) - 0.5, rowOf(flat, y) - 0.5];
-    const [left, top] = [Math.floor(c), Math.floor(r)];
-    if (left < 0 || top < 0 || left + 1 >= width || top + 1 >= height) return NaN;
-    const [px, py] = [c - left, r - top];
-    const i = top * width + left;
-    const high = plastic![i]! * (1 - px) + plastic![i + 1]! * px;
-    const low = plastic![i + width]! * (1 - px) + plastic![i + width + 1]! * px;
-    return high * (1 - py) + low * py;
+    const [column, row] = [columnOf(flat, x), rowOf(flat, y)];
+    const seen = column >= 0 && row >= 0 && column < width && row < height;
+    return seen ? sampled(plastic!, width, height, column, row) : NaN;
   };
   // A corner that is cut may leave its own path bare: the end is then inside of it.
   const inside = at(0) < 0.5;

@@ -215,7 +215,7 @@ function OtherSide({
       {apart
         ? `The ${here.side} shines ${against.value > 0 ? 'more' : 'less'} than the ${there.side}: `
         : `Front and back shine alike: `}
-      {inFigures(against)} between them
+      {inFigures({ ...against, value: Math.abs(against.value) })} of the face between them
       {apart &&
         `, most at ${labelOf(most.rung)} (${short(most.here, 3)} and ${short(most.there, 3)})`}
       .
