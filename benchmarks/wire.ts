@@ -6,7 +6,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
 import { benchFor, good, makeTemperature } from '../src/core/testing';
-import { askOnce, startLink } from '../src/link/testing';
+import { askOnce } from '../src/link/ask';
+import { startLink } from '../src/link/testing/process';
+import { meet } from '../src/link/meeting';
 import { openTransport } from '../src/link/transport';
 import { numbered } from '../src/link/numbered';
 import { Wire } from '../src/link/wire';
@@ -63,8 +65,10 @@ function bare(): Promise<number> {
 }
 
 async function wired(): Promise<number> {
-  const wire = new Wire(good(await openTransport({ by: 'tcp', host: '127.0.0.1', port })));
-  await wire.begin(5000);
+  const transport = good(await openTransport({ by: 'tcp', host: '127.0.0.1', port }));
+  const met = await meet(transport, { withinMs: 5000 });
+  if (met.kind !== 'counts') throw new Error(`met: ${met.kind}`);
+  const wire = new Wire(transport, {}, met.expects);
   const began = performance.now();
   for (const command of commands) {
     if (wire.room === 0) await wire.space();
@@ -72,7 +76,7 @@ async function wired(): Promise<number> {
   }
   await wire.settle();
   const took = performance.now() - began;
-  wire.close();
+  await wire.close();
   return took;
 }
 

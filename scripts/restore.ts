@@ -1,8 +1,21 @@
 /** `npm run restore [day]`: goes back to the copy of a day, or lists the days of which there are copies. */
 
+import { resolve } from 'node:path';
 import { problemLine } from '../src/core/result';
 import { backupDays, restore } from '../src/store/backups';
+import { askOnce } from '../src/link/ask';
 import { migrationsIn } from '../src/store/open';
+import { socketFor } from './socket-path.mjs';
+
+const socket = socketFor(resolve(process.env.ASH_DATA ?? './data'));
+/** What prints, or is hot, is of the machines that are about to be replaced. @returns whether it may be done */
+async function stoodAside(): Promise<boolean> {
+  const aside = await askOnce<null>(socket, { act: 'stand-aside' }).catch(() => null);
+  if (!aside || aside.ok) return true;
+  for (const one of aside.problems) process.stderr.write(`${problemLine(one)}\n`);
+  process.exitCode = 1;
+  return false;
+}
 
 const folder = process.env.ASH_DATA ?? './data';
 const [day] = process.argv.slice(2);
@@ -13,7 +26,7 @@ if (!day) {
       ? `There are no copies in ${folder}/backups yet.\n`
       : `${days.join('\n')}\nGo back to one with: npm run restore -- ${days[0]}\n`,
   );
-} else {
+} else if (await stoodAside()) {
   const restored = restore(folder, day, migrationsIn('src/store/migrations'));
   if (restored.ok)
     process.stdout.write(
@@ -23,4 +36,5 @@ if (!day) {
     for (const one of restored.problems) process.stderr.write(`${problemLine(one)}\n`);
     process.exitCode = 1;
   }
+  await askOnce<null>(socket, { act: 'come-back' }).catch(() => null);
 }

@@ -1,12 +1,11 @@
 /** Serves the built app on this machine alone, and to phones on the local network where that is asked for. */
 
 import { spawn } from 'node:child_process';
-import { createHash } from 'node:crypto';
-import { mkdirSync, statSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import { isIP } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { bin, freePort, ROOT, run, say } from './bootstrap.mjs';
+import { socketFor } from './socket-path.mjs';
 
 const DEFAULT_PORT = 4710;
 
@@ -62,24 +61,6 @@ function keepUp(start) {
       return ended;
     },
   };
-}
-
-/** Longest path of a socket, bytes. */
-const LONGEST_SOCKET = 100;
-
-/** Where the server finds the link: in the user's own data, or where that path is too long, in a folder of its own. */
-function socketFor(data) {
-  const near = join(data, 'link.sock');
-  if (Buffer.byteLength(near) <= LONGEST_SOCKET) return near;
-  const name = createHash('sha256').update(data).digest('hex').slice(0, 16);
-  const folder = join(tmpdir(), `ash-link-${process.getuid?.() ?? 0}-${name}`);
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const { uid, mode } = statSync(folder);
-  if (uid !== process.getuid?.() || (mode & 0o077) !== 0) {
-    say(`${folder} belongs to somebody else or is open to others. Move it away.`);
-    process.exit(1);
-  }
-  return join(folder, 'link.sock');
 }
 
 /** Simulated machines, each on a port of its own. @returns where they are, as JSON */

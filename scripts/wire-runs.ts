@@ -7,7 +7,7 @@ import { parseArgs } from 'node:util';
 import { stripLine } from '../src/core/dialect/command';
 import { seeded } from '../src/core/random';
 import { benchFor, makeTemperature } from '../src/core/testing';
-import { closeAll, onWire, until } from '../src/rehearsal/on-wire';
+import { closeAll, onWire, until } from '../src/link/testing/on-wire';
 import { sendFaulty } from '../src/rehearsal/wire-run';
 import { drawTruths } from '../src/understudy/truths';
 

@@ -26,6 +26,7 @@ const ACTS: Record<string, Guard> = {
   'link.ts readMachine': 'start',
   'link.ts applyToMachine': 'start',
   'link.ts takeOver': 'start',
+  'link.ts itIsOff': 'start',
   'link.ts idleAfter': 'start',
   'link.ts tuneHeaterOf': 'start',
   'link.ts applyTuning': 'start',

@@ -5,8 +5,11 @@ import type { Metadata, Viewport } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
 import { RIGHTS } from '@/core/rights';
+import { MayBeHot } from '@/ui/common/MayBeHot';
 import { Connection } from '@/ui/common/Connection';
 import { Rights } from '@/ui/common/Rights';
+import { itIsOff } from './actions/link';
+import { now, store } from './server/store';
 import { askingDevice, computerReader } from './server/who';
 import { THEME_COOKIE, themeFrom } from '@/ui/common/theme';
 
@@ -37,6 +40,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       </head>
       <body className="bg-base-100 text-base-content min-h-dvh">
         <Rights here={here}>
+          <MayBeHot first={store().wires.owed()} nowMs={Date.parse(now())} isOff={itIsOff} />
           {children}
           <Connection device={device !== null} />
         </Rights>

@@ -15,6 +15,8 @@ import {
 
 export const FINDINGS = 1;
 export const WRONG_USE = 2;
+/** It was given up, and the machine may be hot. */
+export const MAY_BE_HOT = 3;
 
 /** Largest file that is read, bytes. */
 export const LARGEST_FILE = 512 * 1024 * 1024;

@@ -1,4 +1,4 @@
-/** `ash settings`, `ash put`, `ash send`: a machine on the wire, without an interface. */
+/** `ash settings`, `ash put`: what a machine has, and putting values into it, without an interface. */
 
 import type { Command } from 'commander';
 import { holds, type ReportedSetting } from '../core/bench/reported';
@@ -13,19 +13,12 @@ import {
   settingInfo,
   type Setting,
 } from '../core/bench/settings';
-import { firmwareOf } from '../core/dialect/dialect';
-import { audit } from '../core/gcode/audit';
-import { askedFor } from '../core/gcode/asked';
-import { Lines } from '../core/gcode/lines';
-import { readBytes } from '../core/gcode/read';
-import { parsePlan } from '../core/plan/plan';
 import { tidy } from '../core/numbers';
 import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from '../link/address';
-import { Job } from '../link/job';
 import { Machine } from '../link/machine';
 import { applySetting, fileLine, readSettings, storeSettings } from '../link/settings';
-import { Exit, FINDINGS, giveUp, must, print, readBench, readBytesOf, say } from './io';
+import { FINDINGS, giveUp, must, print, readBench, say } from './io';
 
 /** Finds the machine, does something with it, and lets go of it whatever happens. */
 async function onMachine<T>(to: string, act: (machine: Machine) => Promise<T>): Promise<T> {
@@ -34,7 +27,7 @@ async function onMachine<T>(to: string, act: (machine: Machine) => Promise<T>): 
   try {
     return await act(machine);
   } finally {
-    machine.close();
+    await machine.close();
   }
 }
 
@@ -197,69 +190,5 @@ export function addPut(program: Command): void {
           );
         print(`${title} ${saidValue(setting, to)} is stored: the machine says so.`);
       });
-    });
-}
-
-type SendOptions = { bench: string; to: string; json?: true };
-
-/** `ash send t.gcode --bench b.json --to tcp:127.0.0.1:4000` */
-export function addSend(program: Command): void {
-  program
-    .command('send <file>')
-    .description('prints a file on a machine, line by line; exit 1 when it did not come to its end')
-    .requiredOption('--bench <file>', 'bench as JSON')
-    .requiredOption('--to <address>', 'tcp:HOST:PORT or serial:PATH[@SPEED]')
-    .option('--json', 'as JSON')
-    .action(async (path: string, { bench: benchPath, to, json }: SendOptions) => {
-      must(parseAddress(to));
-      const bench = must(readBench(benchPath));
-      const bytes = must(readBytesOf(path));
-      const trace = readBytes(bytes, bench.machine);
-      const plan = trace.planText === null ? null : parsePlan(trace.planText);
-      const checked = audit(trace, bench, plan?.ok ? askedFor(plan.value) : undefined);
-      for (const { grade, line, what } of checked.findings)
-        if (grade === 'stop') say(`audit, line ${line}: ${what}`);
-      const lines = new Lines(bytes);
-      const done = await onMachine(to, async (machine) => {
-        const began = performance.now();
-        let told = 0;
-        const job = new Job(machine, lines, {
-          firmware: firmwareOf(bench.machine.dialect),
-          findAgainS: 20,
-          changed: ({ line, lines: all }) => {
-            const tenth = Math.floor((10 * line) / Math.max(1, all));
-            if (tenth <= told) return;
-            told = tenth;
-            say(`${10 * tenth} %: line ${line} of ${all}`);
-          },
-        });
-        let waits = false;
-        machine.listeners.add({
-          person: () => {
-            if (!waits) say('The machine waits for a button to be pressed.');
-            waits = true;
-          },
-        });
-        const stop = () => job.stop('It was stopped from the keyboard.');
-        process.once('SIGINT', stop);
-        process.once('SIGTERM', stop);
-        const end = await job.run();
-        process.off('SIGINT', stop);
-        process.off('SIGTERM', stop);
-        return {
-          ok: end.state === 'finished',
-          state: end.state,
-          why: end.why,
-          lines: end.lines,
-          sure: end.state === 'finished' ? end.lines : end.sure,
-          resends: machine.wire.resends,
-          seconds: Number(((performance.now() - began) / 1000).toFixed(1)),
-        };
-      });
-      if (json) print(JSON.stringify(done, null, 2));
-      else if (done.ok) print(`Printed: ${done.lines} lines in ${done.seconds} s.`);
-      if (done.ok) return;
-      say(`${done.why} The last sure line is ${done.sure}.`);
-      throw new Exit(FINDINGS);
     });
 }

@@ -1,21 +1,13 @@
 /** A machine on the wire as pages are shown it. */
 
 import type { Gains } from './bench/gains';
+import type { JobState } from './job-states';
 import type { Nudge } from './plan/nudged';
 
 /** A temperature and what it is to become, °C; NaN where only one of them was told. */
 export type Heat = { now: number; target: number };
-export type Temperatures = { nozzle?: Heat; bed?: Heat };
-
-export type JobState =
-  | 'printing'
-  | 'pausing'
-  /** By a press, by the file itself (`M0`), or because the link was lost. */
-  | 'paused'
-  | 'stopping'
-  | 'finished'
-  | 'stopped'
-  | 'failed';
+/** `others` are further nozzles, and the first one where another is at work. */
+export type Temperatures = { nozzle?: Heat; bed?: Heat; others?: Heat[] };
 
 export type Progress = {
   state: JobState;
@@ -29,6 +21,22 @@ export type Progress = {
   keepsHeatS: number | null;
   /** What nudges come to that stand in the machine now, mm upward. */
   nudged: number;
+  /** It is over, and nobody has seen that heaters were told to be off. */
+  hot: boolean;
+};
+
+/** A machine that may be hot after something ended: until its temperatures were seen to fall, or a person says so. */
+export type Owed = {
+  machine: number;
+  /** As it was called then. */
+  name: string;
+  address: string;
+  /** What ended while it was warm, as a clause: "the link was lost". */
+  why: string;
+  /** When that was, ISO. */
+  since: string;
+  /** Not heard yet; told to be off, and watched; told long ago, and does not get colder. */
+  state: 'unheard' | 'told' | 'stuck';
 };
 
 /** Seconds since the start of a print; nozzle, its target; bed, its target, °C. */
@@ -86,5 +94,7 @@ export type LinkState = {
     | null;
   tuning: Tuning | null;
   feeding: Feeding | null;
+  /** What is still to be seen of its cooling. */
+  owed: Owed | null;
   talk: TalkLine[];
 };

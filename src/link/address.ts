@@ -8,7 +8,9 @@ export type Address =
   | { by: 'serial'; path: string; speed?: number };
 
 /** Speeds that machines usually talk at, the likeliest first, baud. */
-export const USUAL_SPEEDS = [115_200, 250_000, 500_000, 1_000_000, 57_600] as const;
+export const USUAL_SPEEDS = [
+  115_200, 250_000, 500_000, 1_000_000, 57_600, 38_400, 19_200, 9600,
+] as const;
 const SLOWEST = 300;
 const FASTEST = 12_000_000;
 

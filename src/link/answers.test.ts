@@ -7,7 +7,14 @@ test.each([
   ['ok N12 P15 B3', { kind: 'ok', line: 12, room: 3 }],
   [
     'ok T:201.3 /205.0 B:60.0 /60.0 T0:201.3 /205.0 @:127 B@:0',
-    { kind: 'ok', heat: { nozzle: { now: 201.3, target: 205 }, bed: { now: 60, target: 60 } } },
+    {
+      kind: 'ok',
+      heat: {
+        nozzle: { now: 201.3, target: 205 },
+        bed: { now: 60, target: 60 },
+        others: [{ now: 201.3, target: 205 }],
+      },
+    },
   ],
   ['Resend: 7', { kind: 'resend', line: 7 }],
   ['Resend:7', { kind: 'resend', line: 7 }],

@@ -33,7 +33,7 @@ const GREETING =
   /^(?:start|(?:echo:\s*)?(?:power ?up|external reset|software reset|watchdog reset|brown out reset).*)$/i;
 const UNKNOWN = /unknown command:?\s*"?([A-Z_][A-Z0-9_.]*)/i;
 const REFUSED = /cold extrusion|too (?:hot|cold)|not allowed|out of range/i;
-const HEATER = /(?:^|\s)(T0?|B):\s*(-?\d+(?:\.\d+)?)(?:\s*\/\s*(-?\d+(?:\.\d+)?))?/g;
+const HEATER = /(?:^|\s)(T\d?|B):\s*(-?\d+(?:\.\d+)?)(?:\s*\/\s*(-?\d+(?:\.\d+)?))?/g;
 
 /** Temperatures in a line; null where it has none. */
 export function heatIn(text: string): Temperatures | null {
@@ -41,7 +41,8 @@ export function heatIn(text: string): Temperatures | null {
   for (const [, name, now, target] of text.matchAll(HEATER)) {
     const told = { now: Number(now), target: target === undefined ? NaN : Number(target) };
     if (name === 'B') heat.bed = told;
-    else heat.nozzle ??= told;
+    else if (heat.nozzle) (heat.others ??= []).push(told);
+    else heat.nozzle = told;
   }
   return heat.nozzle || heat.bed ? heat : null;
 }

@@ -8,5 +8,8 @@ export const feedLines = (mm: number, speed: number): string[] => [
   'M83',
   ...pushes(mm).map((part) => `G1 E${short(part)} F${short(60 * speed, 1)}`),
   'M400',
-  'M82',
+  ...FED_AFTER,
 ];
+
+/** What stands again after it. */
+export const FED_AFTER = ['M82'];

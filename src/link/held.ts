@@ -1,34 +1,23 @@
 /** One machine that the link holds: its wire, its job, what was said, and whether something is left hot. */
 
-import type { Bench } from '../core/bench/bench';
-import { tooCold } from '../core/bench/feeding';
-import { valuesOf } from '../core/bench/reported';
-import type { Values } from '../core/bench/settings';
-import { firmwareOf, settingLine } from '../core/dialect/dialect';
-import { Lines } from '../core/gcode/lines';
-import type {
-  Feeding,
-  HeatRow,
-  LinkState,
-  Progress,
-  Simulated,
-  TalkLine,
-  Tuning,
-} from '../core/link-state';
+import type { LinkState, Progress, Simulated } from '../core/link-state';
+import { fail, ok, problem, type Problem, type Result } from '../core/result';
 import { plainLine } from '../core/text';
-import type { Floor, Nudge } from '../core/plan/nudged';
-import { fail, ok, problem, type Result } from '../core/result';
 import { parseAddress } from './address';
-import { readAnswer } from './answers';
-import { feedLines } from './feeding';
-import { Job } from './job';
+import { Chores } from './chores';
+import { CoolWatch, heatersOf, isWarm } from './cooling';
+import { asOwed, type Debt, type Debts } from './debts';
+import type { Ground } from './ground';
+import type { Job } from './job';
 import { ended, Machine, restart, type Listener } from './machine';
-import { againstNudge } from './nudging';
+import { WAITS_MS, type TimedAct } from './patience';
+import { Printing } from './printing';
 import type { ActOf } from './protocol';
-import { busyNow, HALTED, notNow, notPrinting, notThere, printing } from './refusals';
+import { busyNow, HALTED, notNow, notThere, printing } from './refusals';
 import type { Records } from './records';
 import { applySetting, readSettings, storeSettings } from './settings';
-import { applyGains, presentGains, tuneHeater } from './tuning';
+import { TalkLines } from './talk-lines';
+import { inTime, Turns } from './turns';
 
 /** How often temperatures are asked for while nothing prints, ms. */
 const ASK_MS = 2000;
@@ -38,59 +27,70 @@ const MINUTE_MS = 60_000;
 const LOOK_EVERY_MS = 3000;
 /** How often others are told of changes, ms. */
 const TELL_MS = 150;
-/** Lines of talk that are kept, and that are told. */
-const MOST_TALK = 400;
-const TOLD_TALK = 120;
-/** Rows of heat that are kept of a job; every second one is thrown away when there are more. */
-const MOST_HEAT = 1500;
-/** How often a job is written down, ms. */
-const SAVE_MS = 500;
+/** While the program ends, how often it is looked whether it cools, ms. */
+const LAST_LOOK_MS = 300;
 
 /** Harmless at any time: questions, messages, and the shares of speed and flow. */
 const ANY_TIME = /^(?:M105|M114|M115|M117|M118|M119|M155|M220|M221|M27|M31|M503)\b/i;
+
+/** What is common to all machines of a link. */
+export type Around = {
+  records: Records;
+  debts: Debts;
+  changed: (id: number, revision: number) => void;
+  /** Takes over a machine that nobody is linked to any more, and that may be hot. */
+  part: (debt: Debt, machine: Machine | null) => void;
+};
 
 export class Held {
   private machine: Machine | null = null;
   private link: LinkState['link'] = 'off';
   private why: string | null = null;
-  private job: (Job & { id?: number }) | null = null;
-  private shown: LinkState['job'] = null;
-  /** How low what prints may be nudged, and what was. */
-  private floors: readonly Floor[] | null = null;
-  private nudges: Nudge[] = [];
-  private heat: HeatRow[] = [];
-  private heatStep = 2;
-  private startedAt = 0;
-  private talk: TalkLine[] = [];
-  private said = 0;
+  private readonly talk = new TalkLines();
   private revision = 0;
   private telling: NodeJS.Timeout | null = null;
   private touchedAt = performance.now();
   private tools = 1;
   private idleMin = IDLE_MIN;
-  private tuning: Tuning | null = null;
-  private feeding: Feeding | null = null;
-  private feeds = 0;
   private simulated: Simulated | null = null;
   private address: string | null = null;
   private looking: NodeJS.Timeout | null = null;
   /** Counts what is looked for: what was asked for later goes before what is found earlier. */
   private attempts = 0;
-  /** One thing after the other on a wire. */
-  private turn: Promise<unknown> = Promise.resolve();
+  private readonly turns = new Turns();
+  private cooling: CoolWatch | null = null;
+  private paying = false;
+  /** A print was cut short here: the head is lifted off it when the machine is found again. */
+  liesOnPrint = false;
   private readonly timer = setInterval(() => this.tend(), ASK_MS);
-  /** Where the last link was cut short while something printed: cooled and lifted when it is found again. */
-  leftHot = false;
+
+  readonly chores: Chores;
+  readonly printing: Printing;
 
   constructor(
     readonly id: number,
-    private readonly records: Records,
-    private readonly changed: (id: number, revision: number) => void,
-  ) {}
+    private readonly around: Around,
+  ) {
+    const ground: Ground = {
+      id,
+      machine: () => this.machine,
+      simulated: () => this.simulated,
+      busy: () => this.busy,
+      queue: (act, run) => this.queue(act, run),
+      idle: (act, run) => this.idle(act, run),
+      willBeWarm: () => this.willBeWarm(),
+      touched: () => (this.touchedAt = performance.now()),
+      tell: () => this.tell(),
+    };
+    this.chores = new Chores(ground);
+    this.printing = new Printing(ground, around.records, (...end) => this.printed(...end));
+  }
 
   get state(): LinkState {
+    const { debts } = this.around;
     const hot = this.machine !== null && this.job === null && this.isHot;
     const left = Math.round((this.touchedAt + this.idleMin * MINUTE_MS - performance.now()) / 1000);
+    const debt = this.at && debts.stands(this.at) ? debts.of(this.at) : null;
     return {
       machine: this.id,
       revision: this.revision,
@@ -98,20 +98,37 @@ export class Held {
       simulated: this.simulated,
       about: this.machine?.about ?? '',
       link: this.link === 'ready' && this.job ? 'busy' : this.link,
-      why: this.why,
+      // A job that has found its machine again stands over what was said when it was lost.
+      why: this.job && !this.machine?.wire.over ? null : this.why,
       heat: this.machine?.heat ?? {},
       idleMin: this.idleMin,
-      coolsInS: hot ? Math.max(0, left) : null,
-      job: this.shown,
-      tuning: this.tuning,
-      feeding: this.feeding,
-      talk: this.talk.slice(-TOLD_TALK),
+      coolsInS: hot && !debt ? Math.max(0, left) : null,
+      job: this.printing.shown,
+      tuning: this.chores.tuning,
+      feeding: this.chores.feeding,
+      owed: debt && asOwed(debt),
+      talk: this.talk.told,
     };
   }
 
+  /** Something is under way that nothing else may come between. */
+  get busy(): Problem | null {
+    return this.job ? printing : this.chores.isRunning ? busyNow : null;
+  }
+
+  private get job(): Job | null {
+    return this.printing.job;
+  }
+
   private get isHot(): boolean {
-    const { nozzle, bed } = this.machine?.heat ?? {};
-    return (nozzle?.target ?? 0) > 0 || (bed?.target ?? 0) > 0;
+    return heatersOf(this.machine?.heat ?? {}).some(({ target }) => target > 0);
+  }
+
+  /** Under what a debt of this machine stands; null where it has no address. */
+  private get at(): { machine: number; address: string; tools: number } | null {
+    return this.address === null
+      ? null
+      : { machine: this.id, address: this.address, tools: this.tools };
   }
 
   /** Says that something is another now, a few times a second at most. */
@@ -119,7 +136,7 @@ export class Held {
     this.revision++;
     this.telling ??= setTimeout(() => {
       this.telling = null;
-      this.changed(this.id, this.revision);
+      this.around.changed(this.id, this.revision);
     }, TELL_MS);
   }
 
@@ -128,8 +145,8 @@ export class Held {
   async connect({ address, simulated, tools }: Omit<ActOf<'connect'>, 'act' | 'machine'>) {
     const parsed = parseAddress(address);
     if (!parsed.ok) return parsed;
-    if (this.job) return fail(printing);
-    this.letGo();
+    if (this.busy) return fail(this.busy);
+    this.letGo('it was connected elsewhere', address);
     this.address = address;
     this.simulated = simulated;
     this.tools = tools;
@@ -148,7 +165,7 @@ export class Held {
     if (!found.ok && byHand && this.simulated && (await restart(parsed.value)))
       found = await Machine.find(parsed.value);
     if (this.link !== 'looking' || attempt !== this.attempts) {
-      if (found.ok) found.value.close();
+      if (found.ok) await found.value.close();
       return fail(notNow);
     }
     if (!found.ok) {
@@ -161,22 +178,21 @@ export class Held {
     const machine = (this.machine = found.value);
     machine.tools = this.tools;
     const listener: Listener = {
-      talk: (text, from) => this.hear(text, from),
-      heat: () => this.tell(),
+      talk: (text, from) => {
+        if (this.talk.hear(text, from, this.job !== null)) this.tell();
+      },
+      heat: () => this.warmth(),
       ended: () => this.lost(),
     };
     machine.listeners.add(listener);
     this.link = 'ready';
     this.why = null;
-    this.idleMin = this.records.idle(this.id) ?? IDLE_MIN;
+    this.idleMin = this.around.records.idle(this.id) ?? IDLE_MIN;
     this.touchedAt = performance.now();
-    await machine.ask('M105');
-    if (this.leftHot) {
-      // What printed when the link ended is not gone on with; nothing of it stays hot.
-      this.leftHot = false;
-      await machine.cool();
-      await machine.each(['G91', 'G1 Z10 F600', 'G90']);
-    }
+    await inTime('heat', machine.ask('M105'));
+    await this.chores.undo(machine);
+    // What may be hot is cooled before anything else is done with it.
+    await this.pay();
     this.tell();
     return ok(null);
   }
@@ -194,26 +210,48 @@ export class Held {
     this.why = end.why === 'halted' ? `${end.text} ${HALTED}` : end.text;
     this.tell();
     if (this.job) return;
-    this.machine?.close();
+    const { machine } = this;
     this.machine = null;
-    if (end.why === 'halted') this.link = 'off';
-    else this.again();
+    void machine?.close();
+    this.oweIfWarm(end.why === 'halted' ? 'it was stopped' : 'the link was lost');
+    if (end.why === 'halted') {
+      this.link = 'off';
+      this.part(null);
+    } else this.again();
     this.tell();
   }
 
-  private letGo(): void {
+  /** Ends the link; a machine that may be hot is handed on to be cooled. @param next where it is linked to after that */
+  private letGo(why: string, next: string | null = null): void {
     if (this.looking) clearTimeout(this.looking);
     this.looking = null;
-    this.machine?.close();
+    const { machine } = this;
     this.machine = null;
     this.link = 'off';
     this.why = null;
+    if (this.address !== null && this.address !== next) {
+      this.oweIfWarm(why);
+      this.part(machine);
+    } else void machine?.close();
     this.tell();
   }
 
-  disconnect(): Result<null> {
-    if (this.job) return fail(printing);
-    this.letGo();
+  private oweIfWarm(why: string): void {
+    const { at } = this;
+    if (at && this.around.debts.of(at)) this.around.debts.owe(at, why);
+  }
+
+  private part(machine: Machine | null): void {
+    const debt = this.at && this.around.debts.of(this.at);
+    this.cooling = null;
+    if (debt?.why) this.around.part(debt, machine);
+    else void machine?.close();
+  }
+
+  /** @param why as a clause */
+  disconnect(why = 'it was disconnected'): Result<null> {
+    if (this.busy) return fail(this.busy);
+    this.letGo(why);
     this.address = null;
     return ok(null);
   }
@@ -226,6 +264,11 @@ export class Held {
     void this.look(false);
   }
 
+  /** Whether it sees to what is owed at an address. */
+  tends(address: string): boolean {
+    return this.address === address && this.link !== 'off';
+  }
+
   /** How long it may be hot and idle. */
   idleAfter(minutes: number): Result<null> {
     this.idleMin = minutes;
@@ -234,146 +277,130 @@ export class Held {
     return ok(null);
   }
 
-  private hear(text: string, from: TalkLine['from']): void {
-    // What a file sends is no talk, nor what is asked every two seconds.
-    if (from === 'host' && (this.job || text === 'M105')) return;
-    if (this.job && text === 'ok') return;
-    const answer = from === 'machine' ? readAnswer(text) : null;
-    // Lines that have to be sent again are the wire's own affair.
-    if (answer?.kind === 'resend' || answer?.kind === 'spoilt') return;
-    const heat = answer?.kind === 'heat' || (answer?.kind === 'ok' && answer.heat !== undefined);
-    if (heat && this.talk.at(-1)?.heat) this.talk.pop();
-    const line = { n: ++this.said, from, text: plainLine(text, 300) };
-    this.talk.push(heat ? { ...line, heat } : line);
-    if (this.talk.length > MOST_TALK) this.talk = this.talk.slice(MOST_TALK / 4);
+  /** Asks how warm it is, and switches off what nobody minds. */
+  private tend(): void {
+    const { machine, at } = this;
+    // What takes long is not asked about: questions would only wait behind it.
+    if (!machine || !at || this.job || machine.wire.over || machine.wire.open > 0) return;
+    void machine.wire.send('M105');
+    const { debts } = this.around;
+    if (debts.stands(at)) return void this.pay();
+    if (!this.isHot || performance.now() - this.touchedAt < this.idleMin * MINUTE_MS) return;
+    debts.owe(at, `nobody had touched it for ${this.idleMin} min`);
+    void this.pay();
+  }
+
+  // ---- Cooling
+
+  private warmth(): void {
+    const { machine, at, job } = this;
+    const { debts } = this.around;
+    if (machine && at) {
+      const warm = isWarm(machine.heat);
+      if (warm) debts.warm(at);
+      if (!job) {
+        const debt = debts.of(at);
+        const cool = debt?.why
+          ? this.cooling?.look(machine.heat)
+          : !warm && heatersOf(machine.heat).length > 0;
+        if (debt && cool) this.paid(debt);
+      }
+    }
     this.tell();
   }
 
-  /** Asks how warm it is, and switches off what nobody minds. */
-  private tend(): void {
-    const { machine } = this;
-    // What takes long is not asked about: questions would only wait behind it.
-    if (!machine || this.job || machine.wire.over || machine.wire.open > 0) return;
-    void machine.wire.send('M105');
-    if (!this.isHot || performance.now() - this.touchedAt < this.idleMin * MINUTE_MS) return;
-    void this.queue((found) => found.cool()).then(() => {
-      this.why = `Nobody has touched it for ${this.idleMin} min: heaters were switched off.`;
-      this.tell();
+  private paid(debt: Debt): void {
+    this.around.debts.paid(debt);
+    this.cooling = null;
+    if (debt.why?.startsWith('nobody'))
+      this.why = `Nobody has touched it for ${this.idleMin} min: heaters were switched off, and it cools.`;
+  }
+
+  /** Tells heaters off where that is owed; it counts once temperatures are seen to fall. */
+  private async pay(): Promise<void> {
+    const { at } = this;
+    const { debts } = this.around;
+    if (!at || !debts.stands(at) || this.paying) return;
+    if (this.cooling) return debts.heard(at, true);
+    this.paying = true;
+    const done = await this.queue('cool', async (machine) => {
+      const cooled = await machine.cool();
+      if (cooled.ok && this.liesOnPrint) {
+        this.liesOnPrint = false;
+        await machine.each(['G91', 'G1 Z10 F600', 'G90']);
+      }
+      return cooled;
     });
+    this.paying = false;
+    if (!done.ok) return debts.heard(at, false);
+    this.cooling = new CoolWatch();
+    debts.heard(at, true);
   }
 
   // ---- Acts
 
   /** One after the other, and only on a machine that is there and idle. */
-  private queue<T>(act: (machine: Machine) => Promise<Result<T>>): Promise<Result<T>> {
-    const next = this.turn.then(async (): Promise<Result<T>> => {
+  private queue<T>(
+    act: TimedAct,
+    run: (machine: Machine) => Promise<Result<T>>,
+  ): Promise<Result<T>> {
+    return this.turns.take(act, async (): Promise<Result<T>> => {
       const { machine } = this;
       if (!machine) return fail(notThere);
       if (this.job) return fail(printing);
       if (machine.wire.over) return fail(ended(machine.wire.over));
-      this.touchedAt = performance.now();
-      this.why = null;
-      const done = await act(machine);
+      if (act !== 'cool') {
+        this.touchedAt = performance.now();
+        this.why = null;
+      }
+      const done = await run(machine);
       this.tell();
       return done;
     });
-    this.turn = next.catch(() => undefined);
-    return next;
+  }
+
+  /** As {@link queue}, and refused while the machine is at something that takes minutes. */
+  private idle<T>(
+    act: TimedAct,
+    run: (machine: Machine) => Promise<Result<T>>,
+  ): Promise<Result<T>> {
+    return this.busy ? Promise.resolve(fail(this.busy)) : this.queue(act, run);
   }
 
   settings({ bench, stored }: Pick<ActOf<'settings'>, 'bench' | 'stored'>) {
-    return this.queue((machine) => readSettings(machine, bench.machine.dialect, stored));
+    return this.idle('settings', (machine) => readSettings(machine, bench.machine.dialect, stored));
   }
 
   apply({ bench, setting, value }: Pick<ActOf<'apply'>, 'bench' | 'setting' | 'value'>) {
-    return this.queue((machine) => {
+    return this.idle('apply', (machine) => {
       // What was fed with other steps tells nothing of those that are in force now.
-      if (setting === 'steps' || setting === 'rotation') this.feeding = null;
+      if (setting === 'steps' || setting === 'rotation') this.chores.forgetFeeding();
       return applySetting(machine, setting, value, bench);
     });
   }
 
   store({ bench }: Pick<ActOf<'store'>, 'bench'>) {
-    return this.queue((machine) => storeSettings(machine, bench));
+    return this.idle('store', (machine) => storeSettings(machine, bench));
   }
 
   heatTo({ nozzle, bed }: Pick<ActOf<'heat'>, 'nozzle' | 'bed'>) {
-    return this.queue((machine) =>
-      machine.each([
+    return this.idle('heat', (machine) => {
+      if ((bed ?? 0) > 0 || (nozzle ?? 0) > 0) this.willBeWarm();
+      return machine.each([
         ...(bed === null ? [] : [`M140 S${bed}`]),
         ...(nozzle === null ? [] : [`M104 S${nozzle}`]),
         'M105',
-      ]),
-    );
+      ]);
+    });
   }
 
-  /** Begins the machine's own tuning; how it goes is seen in the state. */
-  tune({ bench, celsius }: Pick<ActOf<'tune'>, 'bench' | 'celsius'>): Result<null> {
-    const { machine } = this;
-    if (!machine) return fail(notThere);
-    if (this.job) return fail(printing);
-    if (this.tuning?.state === 'running' || this.feeding?.state === 'running') return fail(busyNow);
-    const { dialect } = bench.machine;
-    const tuning: Tuning = (this.tuning = {
-      celsius,
-      state: 'running',
-      before: null,
-      found: null,
-      why: null,
-    });
-    const over = (told: Partial<Tuning>) => {
-      this.tuning = { ...tuning, ...told };
-      this.tell();
-    };
-    void this.queue(async (there) => {
-      const before = await presentGains(there, dialect);
-      if (before.ok) tuning.before = before.value;
-      this.tell();
-      const found = await tuneHeater(there, celsius, dialect);
-      over(
-        found.ok
-          ? { state: 'found', found: found.value }
-          : { state: 'failed', why: found.problems[0]!.what },
-      );
-      return found;
-    }).then((done) => {
-      if (!done.ok && this.tuning?.state === 'running')
-        over({ state: 'failed', why: done.problems[0]!.what });
-    });
-    this.tell();
-    return ok(null);
-  }
-
-  /** Begins to feed filament slowly through a hot nozzle, mm at mm/s; how it goes is seen in the state. */
-  feed({ mm, speed, coldest }: Omit<ActOf<'feed'>, 'act' | 'machine'>): Result<null> {
-    const { machine, feeding } = this;
-    if (!machine) return fail(notThere);
-    if (this.job) return fail(printing);
-    if (feeding?.state === 'running' || this.tuning?.state === 'running') return fail(busyNow);
-    const cold = tooCold(machine.heat.nozzle, coldest);
-    if (cold) return fail(cold);
-    const begun: Feeding = { mm, state: 'running', n: ++this.feeds, why: null };
-    this.feeding = begun;
-    void this.queue((there) => there.each(feedLines(mm, speed))).then((done) => {
-      this.feeding = done.ok
-        ? { ...begun, state: 'done' }
-        : { ...begun, state: 'failed', why: done.problems[0]!.what };
-      this.touchedAt = performance.now();
-      this.tell();
-    });
-    this.tell();
-    return ok(null);
-  }
-
-  applyTuning({ bench }: Pick<ActOf<'apply-tuning'>, 'bench'>): Promise<Result<unknown>> {
-    const { tuning } = this;
-    if (!tuning?.found)
-      return Promise.resolve(fail(problem('heater', 'Nothing was found yet.', 'Tune it first.')));
-    return this.queue(async (there) => {
-      const done = await applyGains(there, tuning.found!, bench.machine.dialect);
-      if (done.ok) this.tuning = { ...tuning, state: 'applied' };
-      return done;
-    });
+  /** Written down before anything heats; what was owed before is settled by whoever heats now. */
+  private willBeWarm(): void {
+    const { at } = this;
+    if (!at) return;
+    if (this.around.debts.stands(at)) this.around.debts.paid(at);
+    this.cooling = null;
+    this.around.debts.warm(at);
   }
 
   async say(line: string): Promise<Result<null>> {
@@ -391,147 +418,62 @@ export class Held {
           'Pause or stop the print first.',
         ),
       );
-    const said = await machine.ask(text);
+    if (/^M1(?:04|09|40|90|91)\b|^SET_HEATER/i.test(text)) this.willBeWarm();
+    const said = await inTime('talk', machine.ask(text));
     if (!said.ok) return said;
     this.tell();
     return ok(null);
   }
 
   emergency(): Result<null> {
+    if (!this.machine) return fail(notThere);
+    this.oweIfWarm('the emergency stop was pressed');
     if (this.job) this.job.emergency();
-    else if (this.machine) this.machine.wire.emergency();
-    else return fail(notThere);
+    else this.machine.wire.emergency();
     this.tell();
     return ok(null);
   }
 
-  // ---- Printing
-
-  /** What a simulated machine has in force: what it prints is worked out with that. */
-  private async has(bench: Bench): Promise<Values> {
-    const has = await this.settings({ bench, stored: false });
-    return has.ok ? valuesOf(has.value.settings) : {};
+  /** A job has come to its end: what it may have left hot is owed from here on. */
+  private printed(machine: Machine, end: Progress): void {
+    const clean = end.state === 'finished' && !end.hot;
+    this.liesOnPrint = end.hot && end.state !== 'finished' && !end.why?.includes('restarted');
+    if (!clean)
+      this.oweIfWarm(end.state === 'stopped' ? 'its print was stopped' : 'its print was cut short');
+    // Told already: only falling temperatures are waited for.
+    if (!clean && !end.hot && this.at) {
+      this.cooling = new CoolWatch();
+      this.around.debts.heard(this.at, true);
+    }
+    if (machine.wire.over) this.lost();
   }
 
-  async print(asked: Omit<ActOf<'print'>, 'act' | 'machine'>): Promise<Result<number>> {
-    const { bench, file, kept, name } = asked;
-    const had = this.simulated && !this.job ? await this.has(bench) : null;
-    const { machine } = this;
-    if (!machine) return fail(notThere);
-    if (this.job) return fail(printing);
-    const bytes = this.records.bytes(file, kept);
-    if (!bytes) return fail(problem('file', 'This file is not kept any more.', 'Make it again.'));
-    const lines = new Lines(bytes);
-    const startedAt = new Date().toISOString();
-    const id = this.records.begin({
-      machine: this.id,
-      file,
-      kept,
-      name,
-      lines: lines.count,
-      simulated: this.simulated && JSON.stringify(this.simulated),
-      had: had && JSON.stringify(had),
-      at: startedAt,
-    });
-    this.heat = [];
-    this.heatStep = 2;
-    this.floors = asked.floors ?? null;
-    this.nudges = [];
-    this.startedAt = performance.now();
-    let saved = 0;
-    const show = (progress: Progress) => {
-      this.shown = { ...progress, id, name, file, startedAt, nudges: this.nudges };
-      if (performance.now() - saved > SAVE_MS || progress.state !== 'printing') {
-        saved = performance.now();
-        this.records.save(id, progress, this.heat, null);
-      }
-      this.tell();
-    };
-    const job = new Job(machine, lines, {
-      firmware: firmwareOf(bench.machine.dialect),
-      stands: true,
-      changed: show,
-      nudgeLine: (dz) => settingLine(bench.machine.dialect, 'nudge', { dz }),
-    });
-    this.job = job;
-    const listener: Listener = { heat: () => this.keepHeat() };
-    machine.listeners.add(listener);
-    void job.run().then((end) => {
-      machine.listeners.delete(listener);
-      this.keepEnd(id, end, this.heat, new Date().toISOString());
-      this.shown = { ...end, id, name, file, startedAt, nudges: this.nudges };
-      this.job = null;
-      this.touchedAt = performance.now();
-      if (machine.wire.over) this.lost();
-      this.tell();
-    });
-    return ok(id);
-  }
-
-  /** How a job ended is kept in any case, if not at once. */
-  private keepEnd(id: number, end: Progress, heat: readonly HeatRow[], at: string): void {
-    if (!this.records.save(id, end, heat, at))
-      setTimeout(() => this.keepEnd(id, end, heat, at), SAVE_MS);
-    else this.tell();
-  }
-
-  /** Moves the nozzle of what prints, mm upward, as far as nothing touches the bed. */
-  async nudge(mm: number): Promise<Result<Nudge>> {
-    const { job, shown, floors } = this;
-    if (!job || !shown) return fail(notPrinting);
-    const against = againstNudge(job, floors, mm);
-    if (against) return fail(against);
-    this.touchedAt = performance.now();
-    const done = await job.nudge(mm);
-    if (!done.ok) return done;
-    const nudge = { ...done.value, at: new Date().toISOString() };
-    this.keepNudge(shown.id, nudge);
-    // Meanwhile another print may have begun.
-    if (this.shown?.id !== shown.id) return ok(nudge);
-    this.nudges = [...this.nudges, nudge];
-    this.shown = { ...this.shown, nudges: this.nudges };
-    this.tell();
-    return ok(nudge);
-  }
-
-  private keepNudge(id: number, nudge: Nudge): void {
-    if (!this.records.nudge(id, nudge)) setTimeout(() => this.keepNudge(id, nudge), SAVE_MS);
-  }
-
-  /** Temperatures of the print that is under way, or was last. */
-  get heatRows(): readonly HeatRow[] {
-    return this.heat;
-  }
-
-  private keepHeat(): void {
-    const { nozzle, bed } = this.machine?.heat ?? {};
-    const at = Math.round((performance.now() - this.startedAt) / 100) / 10;
-    if (at - (this.heat.at(-1)?.[0] ?? -Infinity) < this.heatStep) return;
-    this.heat.push([at, nozzle?.now ?? 0, nozzle?.target ?? 0, bed?.now ?? 0, bed?.target ?? 0]);
-    if (this.heat.length <= MOST_HEAT) return;
-    this.heat = this.heat.filter((_, i) => i % 2 === 0);
-    this.heatStep *= 2;
-  }
-
-  steer(act: 'pause' | 'go' | 'stop'): Result<null> {
-    if (!this.job) return fail(notPrinting);
-    this.touchedAt = performance.now();
-    this.job[act]();
-    this.tell();
-    return ok(null);
-  }
-
-  /** Ends everything: what prints is stopped, heaters go off. */
+  /** Ends everything: what prints is stopped, heaters go off. What is not seen to cool by then stays owed. */
   async close(): Promise<void> {
     clearInterval(this.timer);
     if (this.looking) clearTimeout(this.looking);
-    const { job, machine } = this;
-    if (job && !job.over) {
-      job.stop('Ash Ladder was ended while it printed.');
-      const until = performance.now() + 8000;
-      while (!job.over && performance.now() < until)
+    this.looking = null;
+    this.attempts++;
+    this.link = 'off';
+    const until = performance.now() + WAITS_MS.ends;
+    const waits = async (so: () => boolean) => {
+      while (!so() && performance.now() < until)
         await new Promise((resolve) => setTimeout(resolve, 50));
-    } else if (machine && !machine.wire.over && this.isHot) await machine.cool();
-    machine?.close();
+    };
+    const { job, machine } = this;
+    job?.stop('Ash Ladder was ended while it printed.');
+    await waits(() => this.job === null);
+    const { at } = this;
+    const { debts } = this.around;
+    if (machine && at && debts.of(at) && !machine.wire.over) {
+      debts.owe(at, 'Ash Ladder was ended');
+      if (machine.wire.open > 0 && machine.wire.counts) machine.wire.shout('M108');
+      if (!this.cooling) void this.pay();
+      while (debts.stands(at) && !machine.wire.over && performance.now() < until) {
+        void machine.wire.send('M105');
+        await new Promise((resolve) => setTimeout(resolve, LAST_LOOK_MS));
+      }
+    }
+    await machine?.close();
   }
 }

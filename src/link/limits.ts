@@ -9,6 +9,10 @@ export const PATIENCE_MS = 200;
 export const TICK_MS = 20;
 /** A command that may take minutes is asked about only after such a silence, ms. */
 export const LONG_SILENCE_MS = 10_000;
+/** Who talks without a break and leaves an answer out is asked after this at the latest, ms; six times that for what takes long. */
+export const LATEST_ASKED_MS = 10_000;
+/** A line that has begun to come is waited for so long, ms. */
+export const COMING_MS = 300;
 /** Longest that is sent at once ahead of an answer, bytes: usual machines hold 128. */
 export const MOST_BYTES = 120;
 /** Most lines ahead of an answer, whatever a machine offers. */
@@ -21,3 +25,5 @@ export const MOST_AGAIN = 60;
 export const MOST_AGAINST = 3;
 /** Longest line from the machine, characters. */
 export const LONGEST_HEARD = 8192;
+/** How often a machine that counts no lines is looked after, ms. */
+export const PLAIN_TICK_MS = 100;

@@ -1,13 +1,17 @@
 /** A machine on the wire: found at an address, asked what it is, told things one by one. */
 
-import type { Temperatures } from '../core/link-state';
-import { heatIn, type Answer } from './answers';
-import { addressText, USUAL_SPEEDS, type Address } from './address';
+import type { Heat, Temperatures } from '../core/link-state';
 import { fail, ok, problem, type Problem, type Result } from '../core/result';
+import { heatersOf } from './cooling';
+import { addressText, USUAL_SPEEDS, type Address } from './address';
+import { heatIn, type Answer } from './answers';
+import { meet, type Meeting, type Met } from './meeting';
 import { numbered } from './numbered';
-import { openTransport } from './transport';
-import type { End } from './outcome';
-import { Wire } from './wire';
+import type { End, Has, HostWire } from './outcome';
+import { WAITS_MS } from './patience';
+import { PlainWire } from './plain-wire';
+import { openTransport, type Transport } from './transport';
+import { Wire, type WireOptions } from './wire';
 
 export type Listener = {
   /** Every line in either direction, as a person would read it. */
@@ -20,14 +24,16 @@ export type Listener = {
   refused?: (text: string) => void;
 };
 
-export type MachineOptions = { patienceMs?: number; withinMs?: number };
+export type MachineOptions = {
+  patienceMs?: number;
+  /** Divides how long a silent machine is borne, for tests. */
+  hurry?: number;
+  /** How long it may be silent before it is given up, ms; and in all, while it says something. */
+  withinMs?: number;
+  mostMs?: number;
+  everyMs?: number;
+};
 
-/** How long a machine may need to come up after its port was opened: some restart then. */
-const COMES_UP_MS = 12_000;
-/** How long each speed is tried. */
-const SPEED_MS = 3500;
-/** How long one that was lost is asked what it has. */
-const ASKED_MS = 8000;
 const RESTARTS_MS = 500;
 
 export class Machine {
@@ -37,47 +43,71 @@ export class Machine {
   /** Nozzles that have a heater of their own. */
   tools = 1;
   private refused: string | null = null;
+  private now: HostWire | null = null;
   readonly listeners = new Set<Listener>();
 
   private constructor(
     readonly address: Address,
-    readonly wire: Wire,
+    private readonly options: MachineOptions,
   ) {}
+
+  /** What it is spoken to over; another one after {@link anew}. */
+  get wire(): HostWire {
+    return this.now!;
+  }
 
   /** Opens the address and asks who is there. */
   static async find(address: Address, options: MachineOptions = {}): Promise<Result<Machine>> {
     const tried =
       address.by === 'serial' && address.speed === undefined ? USUAL_SPEEDS : [undefined];
-    const problems: Problem[] = [];
+    let first: Result<Machine> | null = null;
     for (const speed of tried) {
       const opened = await openTransport(address, speed);
-      if (!opened.ok) return opened;
-      const found: Address =
-        speed === undefined || address.by === 'tcp' ? address : { ...address, speed };
-      const hooks: { machine?: Machine } = {};
-      const wire = new Wire(opened.value, {
-        ...(options.patienceMs === undefined ? {} : { patienceMs: options.patienceMs }),
-        heard: (answer, text) => hooks.machine?.hear(answer, text),
-        told: (command) => hooks.machine?.tell('talk', command, 'host'),
-        ended: (end) => hooks.machine?.tell('ended', end),
+      if (!opened.ok) return first ?? opened;
+      const machine = new Machine(
+        speed === undefined || address.by === 'tcp' ? address : { ...address, speed },
+        options,
+      );
+      const withinMs = options.withinMs ?? (tried.length > 1 ? WAITS_MS.speed : WAITS_MS.comesUp);
+      const joined = await machine.join(opened.value, {
+        mostMs: WAITS_MS.comesUpBusy,
+        ...options,
+        withinMs,
       });
-      const machine = (hooks.machine = new Machine(found, wire));
-      const within = options.withinMs ?? (tried.length > 1 ? SPEED_MS : COMES_UP_MS);
-      if (await wire.begin(within)) {
-        const said = await wire.send('M115');
-        if (said.ok) {
-          machine.about = said.said
-            .filter((line) => !/^cap:/i.test(line) && heatIn(line) === null)
-            .join(' ')
-            .slice(0, 400);
-          return ok(machine);
-        }
-      }
-      const why = wire.over?.text;
-      wire.close();
-      problems.push(silent(found, why));
+      if (joined.ok) return ok(machine);
+      first ??= joined;
     }
-    return fail(problems[0]!);
+    return first!;
+  }
+
+  /** The first words over a connection, and the wire that follows from them. */
+  private async join(transport: Transport, how: Meeting): Promise<Result<null>> {
+    const wireOptions: WireOptions = {
+      ...(this.options.patienceMs === undefined ? {} : { patienceMs: this.options.patienceMs }),
+      ...(this.options.hurry === undefined ? {} : { hurry: this.options.hurry }),
+      heard: (answer, text) => this.hear(answer, text),
+      told: (command) => this.tell('talk', command, 'host'),
+      ended: (end) => this.tell('ended', end),
+    };
+    const met = await meet(transport, { ...how, heard: (answer, text) => this.hear(answer, text) });
+    if (met.kind !== 'counts' && met.kind !== 'uncounted') {
+      await transport.close();
+      return fail(notMet(this.address, met));
+    }
+    const wire = (this.now =
+      met.kind === 'counts'
+        ? new Wire(transport, wireOptions, met.expects)
+        : new PlainWire(transport, met.numbers, wireOptions));
+    const said = await wire.send('M115');
+    if (!said.ok) {
+      await wire.close();
+      return fail(notMet(this.address, { kind: 'lost', text: said.end.text }));
+    }
+    this.about = said.said
+      .filter((line) => !/^cap:/i.test(line) && heatIn(line) === null)
+      .join(' ')
+      .slice(0, 400);
+    return ok(null);
   }
 
   private hear(answer: Answer, text: string): void {
@@ -132,26 +162,32 @@ export class Machine {
     return this.each([...nozzles, 'M140 S0', 'M107']);
   }
 
-  /** Whether a heater is told to be warm, as far as it has said; what was never said may be. */
-  get hot(): boolean {
-    const on = (heat: Temperatures['nozzle']) => heat !== undefined && heat.target !== 0;
-    return !this.heat.nozzle || on(this.heat.nozzle) || on(this.heat.bed);
-  }
-
-  /** Asks whether a heater is told to be warm. */
+  /** Asks whether a heater is told to be warm; what it does not say may be. */
   async isHot(): Promise<boolean> {
     await this.wire.send('M105');
-    return this.hot;
+    return !this.heat.nozzle || heatersOf(this.heat).some(({ target }) => target !== 0);
   }
 
-  /** Over a new connection to the same machine: see {@link Wire.reopen}. */
-  async again(): Promise<Result<number | 'restarted' | null>> {
+  /** Asks over another connection what it has: see {@link HostWire.reopen}. @param withinMs in all */
+  async again(withinMs: number): Promise<Result<Has>> {
+    const until = performance.now() + withinMs;
+    await this.wire.letGo();
     const opened = await openTransport(this.address);
-    return opened.ok ? ok(await this.wire.reopen(opened.value, ASKED_MS)) : opened;
+    if (!opened.ok) return opened;
+    const most = WAITS_MS.asked / (this.options.hurry ?? 1);
+    const left = Math.min(most, Math.max(0, until - performance.now()));
+    return ok(await this.wire.reopen(opened.value, left));
   }
 
-  close(): void {
-    this.wire.close();
+  /** Meets it once more over another connection, with nothing of what was: numbers begin anew. */
+  async anew(withinMs: number): Promise<Result<null>> {
+    await this.wire.letGo();
+    const opened = await openTransport(this.address);
+    return opened.ok ? this.join(opened.value, { withinMs, mostMs: withinMs }) : opened;
+  }
+
+  close(): Promise<void> {
+    return this.wire.close();
   }
 }
 
@@ -161,19 +197,19 @@ export async function restart(address: Address): Promise<boolean> {
   if (!opened.ok) return false;
   opened.value.write(`\n${numbered(0, 'M110 N0')}${numbered(1, 'M999')}`);
   await new Promise((resolve) => setTimeout(resolve, RESTARTS_MS));
-  opened.value.close();
+  await opened.value.close();
   return true;
 }
 
 /** A target that was not said is what it was. */
 function told(before: Temperatures, now: Temperatures): Temperatures {
-  const both = (name: 'nozzle' | 'bed') => {
-    const heat = now[name];
-    if (!heat) return {};
-    const target = Number.isNaN(heat.target) ? (before[name]?.target ?? 0) : heat.target;
-    return { [name]: { now: heat.now, target } };
+  const one = (heat: Heat, was: Heat | undefined): Heat =>
+    Number.isNaN(heat.target) ? { now: heat.now, target: was?.target ?? NaN } : heat;
+  return {
+    ...(now.nozzle ? { nozzle: one(now.nozzle, before.nozzle) } : {}),
+    ...(now.bed ? { bed: one(now.bed, before.bed) } : {}),
+    ...(now.others ? { others: now.others.map((heat, i) => one(heat, before.others?.[i])) } : {}),
   };
-  return { ...both('nozzle'), ...both('bed') };
 }
 
 export const ended = ({ text, why }: End): Problem =>
@@ -185,11 +221,35 @@ export const ended = ({ text, why }: End): Problem =>
       : 'See to the cable, then connect again.',
   );
 
-const silent = (address: Address, why?: string): Problem =>
-  problem(
-    'machine',
-    `${addressText(address)} was opened, but ${why ? `it ended: ${why}` : 'no machine answered there'}.`,
-    address.by === 'serial'
-      ? 'See that the machine is on and the cable is the right one; give its speed as serial:PATH@SPEED where you know it.'
-      : 'See that this is the machine, and that nothing else talks to it.',
-  );
+/** Why nothing came of the first words. */
+function notMet(address: Address, met: Exclude<Met, { kind: 'counts' | 'uncounted' }>): Problem {
+  const at = addressText(address);
+  switch (met.kind) {
+    case 'silent':
+      return problem(
+        'machine',
+        `${at} was opened, but no machine answered there.`,
+        address.by === 'serial'
+          ? 'See that the machine is on and the cable is the right one; give its speed as serial:PATH@SPEED where you know it.'
+          : 'See that this is the machine, and that nothing else talks to it.',
+      );
+    case 'lost':
+      return problem(
+        'machine',
+        `${at} was opened, but it ended: ${met.text}`,
+        'See that this is the machine, and that nothing else talks to it.',
+      );
+    case 'halted':
+      return problem(
+        'machine',
+        `The machine at ${at} has stopped: ${met.text}`,
+        'See what it needs, switch it off and on, and connect again.',
+      );
+    case 'unsure':
+      return problem(
+        'machine',
+        `Something answers at ${at}, but whether it counts the lines that it takes is not clear, so nothing is sent to it.`,
+        'See that this is a machine that takes G-code, and that nothing else talks to it; switch it off and on.',
+      );
+  }
+}

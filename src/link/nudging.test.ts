@@ -13,6 +13,7 @@ const job = (more: Partial<Progress> = {}) => ({
     lines: 100,
     why: null,
     keepsHeatS: null,
+    hot: false,
     nudged: 0,
     ...more,
   },

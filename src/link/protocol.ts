@@ -16,7 +16,8 @@ export const simulatedIn = (text: string | null): Simulated | null =>
   text === null ? null : SimulatedShape.parse(JSON.parse(text));
 
 export const Act = z.discriminatedUnion('act', [
-  z.object({ act: z.literal('ports') }),
+  z.object({ act: z.enum(['ports', 'stand-aside', 'come-back']) }),
+  z.object({ act: z.literal('dismiss'), machine, address: z.string().max(300) }),
   z.object({ act: z.enum(['look', 'heat-rows']), machine }),
   z.object({
     act: z.literal('connect'),
@@ -88,4 +89,6 @@ export type Answered =
   | { id: number; ok: true; value: unknown }
   | { id: number; ok: false; problems: Problem[] }
   /** Something about a machine is another now. */
-  | { changed: number; revision: number };
+  | { changed: number; revision: number }
+  /** Which machines may be hot is another now. */
+  | { owed: number };

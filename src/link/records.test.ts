@@ -45,7 +45,15 @@ test('addresses are kept with what is known of the machine; jobs cut short stand
     had: null,
   };
   const [first, second] = [kept.begin({ ...job, at: AT }), kept.begin({ ...job, at: AT })];
-  const progress = { nudged: 0, lines: 9, keepsHeatS: null, line: 8, sure: 7, why: null };
+  const progress = {
+    nudged: 0,
+    lines: 9,
+    keepsHeatS: null,
+    hot: false,
+    line: 8,
+    sure: 7,
+    why: null,
+  };
   expect(kept.save(first, { ...progress, state: 'printing' }, [[1, 200, 205, 60, 60]], null)).toBe(
     true,
   );

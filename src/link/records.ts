@@ -36,7 +36,21 @@ function unlessBusy(write: () => unknown): boolean {
 }
 
 /** States of a job that is under way; whatever is found in one at the start was cut short. */
-const UNDER_WAY = `('printing', 'pausing', 'paused', 'stopping')`;
+const UNDER_WAY = `('printing', 'pausing', 'paused', 'stopping', 'lost')`;
+
+const Owing = z.object({
+  machine: z.number(),
+  name: z.string(),
+  address: z.string(),
+  tools: z.number(),
+  why: z.string().nullable(),
+  since: z.string(),
+  state: z.enum(['unheard', 'told', 'stuck']),
+});
+export type Owing = z.infer<typeof Owing>;
+
+/** How long it is waited before what could not be written is written again, ms. */
+const AGAIN_MS = 200;
 
 export function records(path: string) {
   const db = new Database(path);
@@ -79,6 +93,35 @@ export function records(path: string) {
   );
   const ladderFile = db.prepare(`select gcode from file where id = ?`);
   const keptFile = db.prepare(`select gcode from kept where id = ?`);
+  const owed = db.prepare(
+    `select machine_id as machine, name, address, tools, why, since, state from owed order by since`,
+  );
+  const owe = db.prepare(
+    `insert into owed (machine_id, name, address, tools, why, since, state)
+     values (@machine, @name, @address, @tools, @why, @since, @state)
+     on conflict (machine_id, address) do update
+       set name = excluded.name, tools = excluded.tools, why = excluded.why,
+         since = excluded.since, state = excluded.state`,
+  );
+  const paid = db.prepare(`delete from owed where machine_id = ? and address = ?`);
+  const name = db.prepare(`select body ->> '$.name' as name from machine where id = ?`);
+  /** What is to be written in any case, in order, as soon as nobody else writes. */
+  const pending: (() => unknown)[] = [];
+  let waits: NodeJS.Timeout | null = null;
+  const flush = (): void => {
+    waits = null;
+    while (pending.length > 0) {
+      if (!unlessBusy(pending[0]!)) {
+        waits = setTimeout(flush, AGAIN_MS);
+        return;
+      }
+      pending.shift();
+    }
+  };
+  const surely = (write: () => unknown): void => {
+    pending.push(write);
+    if (waits === null) flush();
+  };
   const bytesOf = (row: unknown): Uint8Array | null =>
     row === undefined ? null : inflateSync((row as { gcode: Buffer }).gcode);
   return {
@@ -113,7 +156,7 @@ export function records(path: string) {
     /** @returns false while somebody else writes: try again */
     nudge: (job: number, made: Nudge): boolean => unlessBusy(() => nudge.run({ job, ...made })),
     /** Jobs that were under way when the last link ended: they stand as interrupted from now on. */
-    interrupted(at: string): { machine: number; sure: number }[] {
+    interrupted(at: string): { machine: number }[] {
       const rows = z.array(CutShort).parse(cutShort.all());
       for (const { id, sure, nudged } of rows) {
         const why = `The link ended while it printed; line ${sure} is the last sure one.`;
@@ -128,7 +171,17 @@ export function records(path: string) {
       bytesOf(
         file !== null ? ladderFile.get(file) : kept !== null ? keptFile.get(kept) : undefined,
       ),
-    close: () => db.close(),
+    nameOf: (machine: number): string =>
+      (name.get(machine) as { name: string | null } | undefined)?.name ?? 'A machine',
+    owed: () => z.array(Owing).parse(owed.all()),
+    owe: (row: Owing): void => surely(() => owe.run(row)),
+    paid: (machine: number, address: string): void => surely(() => paid.run(machine, address)),
+    close() {
+      if (waits) clearTimeout(waits);
+      flush();
+      if (waits) clearTimeout(waits);
+      db.close();
+    },
   };
 }
 export type Records = ReturnType<typeof records>;

@@ -26,3 +26,13 @@ export const notNow = problem(
   'Something else was asked for meanwhile.',
   'Connect it again.',
 );
+export const underWay = problem(
+  'machine',
+  'Something is printing, or a machine is at something that takes its time.',
+  'Wait for its end, or stop it, then try again.',
+);
+export const replacing = problem(
+  'machine',
+  'Other data is being loaded.',
+  'Wait until that is done, then try again.',
+);

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { SerialPort } from 'serialport';
 import { fail, ok, problem, type Result } from '../core/result';
 import { addressText, type Address } from './address';
+import { WAITS_MS } from './patience';
 
 export type Transport = {
   write(text: string): void;
@@ -13,11 +14,12 @@ export type Transport = {
   heard: (text: string) => void;
   /** Called once, when the line is gone, with why; not after `close`. */
   lost: (why: string) => void;
-  close(): void;
+  /** The promise is kept when another may be opened; it always comes to its end. */
+  close(): Promise<void>;
 };
 
-/** How long a connection may take to come about, ms. */
-const PATIENCE_MS = 8000;
+/** A port that does not close is left, ms. */
+const CLOSES_MS = 1000;
 
 const unheard = () => undefined;
 
@@ -40,12 +42,13 @@ function openTcp(address: Address & { by: 'tcp' }): Promise<Result<Transport>> {
       heard: unheard,
       lost: unheard,
       close() {
-        transport.lost = unheard;
+        transport.lost = transport.heard = unheard;
         socket.destroy();
+        return Promise.resolve();
       },
     };
     let opened = false;
-    const timer = setTimeout(() => socket.destroy(new Error('it does not answer')), PATIENCE_MS);
+    const timer = setTimeout(() => socket.destroy(new Error('it does not answer')), WAITS_MS.opens);
     socket.once('connect', () => {
       opened = true;
       clearTimeout(timer);
@@ -89,8 +92,15 @@ function openSerial(
       heard: unheard,
       lost: unheard,
       close() {
-        transport.lost = unheard;
-        if (port.isOpen) port.close(() => undefined);
+        transport.lost = transport.heard = unheard;
+        if (!port.isOpen) return Promise.resolve();
+        return new Promise((closed) => {
+          const late = setTimeout(closed, CLOSES_MS);
+          port.close(() => {
+            clearTimeout(late);
+            closed();
+          });
+        });
       },
     };
     port.on('data', (bytes: Buffer) => transport.heard(bytes.toString('latin1')));

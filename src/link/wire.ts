@@ -4,29 +4,34 @@
  * counts them itself; what an `ok` belongs to is a guess, what a machine asks for is proof.
  */
 
-import { readAnswer, type Answer } from './answers';
+import type { Answer } from './answers';
+import { Ear } from './ear';
 import {
   KEPT,
   AHEAD,
+  COMING_MS,
   PATIENCE_MS,
   TICK_MS,
   LONG_SILENCE_MS,
+  LATEST_ASKED_MS,
   MOST_BYTES,
   MOST_AHEAD,
   MOST_SAID,
   MOST_AGAIN,
   MOST_AGAINST,
-  LONGEST_HEARD,
 } from './limits';
+import { askWhatItHas } from './meeting';
 import { numbered } from './numbered';
-import type { End, Outcome } from './outcome';
-import { patienceFor } from './patience';
+import type { End, Has, HostWire, Outcome } from './outcome';
+import { patienceForAll } from './patience';
 import { RoundTrip } from './round-trip';
 import type { Transport } from './transport';
 
 export type WireOptions = {
   /** Shortest wait before the machine is asked what it has, ms; it grows with what its answers really take. */
   patienceMs?: number;
+  /** Divides how long a silent machine is borne, for tests. */
+  hurry?: number;
   /** Every line that comes in. */
   heard?: (answer: Answer, text: string) => void;
   /** Every line that goes out, without its number and sum. */
@@ -37,21 +42,26 @@ export type WireOptions = {
 type UnderWay = { number: number; at: number; bytes: number };
 type Waiting = { resolve: (outcome: Outcome) => void; said: string[] };
 
-export class Wire {
+/** How long between two asks at the most, ms. */
+const LONGEST_ASK_MS = 5000;
+
+/** The wire to a machine that counts lines. */
+export class Wire implements HostWire {
+  readonly counts = true;
   private transport: Transport;
   private readonly texts = new Map<number, string>();
   private readonly waiting = new Map<number, Waiting>();
   /** Number of the next new line, and of the next to be sent: lower while lines are sent again. */
-  private next = 1;
-  private cursor = 1;
+  private next: number;
+  private cursor: number;
   /** One past the highest line that was ever sent. */
-  private top = 1;
+  private top: number;
   private underWay: UnderWay[] = [];
   private bytes = 0;
   /** Highest line that was taken: as the answers count, and as the machine has proven. */
-  private taken = 0;
-  private proven = 0;
-  private state: 'run' | 'draining' | 'asking' | 'held' = 'run';
+  private taken: number;
+  private proven: number;
+  private state: 'run' | 'draining' | 'asking' = 'run';
   private window = 1;
   /** Answers that still belong to a wish to have a line again. */
   private swallow = 0;
@@ -60,44 +70,46 @@ export class Wire {
   private again = 0;
   private against = 0;
   private doubted = 0;
-  private ear = '';
+  private readonly ear = new Ear((answer, raw) => this.line(answer, raw));
   private readonly trip: RoundTrip;
-  private life = 0;
+  /** When it said anything last; and when it last proved what it has, ms. */
+  private life = performance.now();
+  private provenAt = performance.now();
   private asked = 0;
+  /** Since when it is asked without an answer. */
+  private askedFirst = 0;
   private askWait = 0;
   private timer: NodeJS.Timeout | null = null;
   private tick: NodeJS.Timeout | null = null;
   private end: End | null = null;
   private idle: (() => void)[] = [];
-  private proof: ((expected: number) => void) | null = null;
-  /** Lines that had to be sent again. */
   resends = 0;
 
+  /** @param expects the line that the machine expects next, as it has said when it was met */
   constructor(
     transport: Transport,
     private readonly options: WireOptions = {},
+    expects = 1,
   ) {
     this.transport = transport;
     this.trip = new RoundTrip(options.patienceMs ?? PATIENCE_MS);
+    this.next = this.cursor = this.top = expects;
+    this.taken = this.proven = expects - 1;
     this.listen();
   }
 
-  /** Highest line that the machine has surely taken. */
   get sure(): number {
     return this.proven;
   }
 
-  /** Lines that were given and not answered yet. */
   get open(): number {
     return this.next - 1 - this.taken;
   }
 
-  /** Number that the next line gets. */
   get coming(): number {
     return this.next;
   }
 
-  /** How many lines may be given before an answer comes. */
   get room(): number {
     return Math.max(0, this.window - this.open);
   }
@@ -106,41 +118,19 @@ export class Wire {
     return this.end;
   }
 
-  private listen(): void {
-    const { transport } = this;
-    transport.heard = (text) => this.hear(text);
-    transport.lost = (why) => this.finish({ why: 'lost', text: `The link was lost: ${why}.` });
+  get heardAt(): number {
+    return this.life;
   }
 
-  /**
-   * Sets both counters to nothing, so that numbering can begin. @param withinMs how long the machine may be silent
-   * @returns whether it answered
-   */
-  async begin(withinMs: number, everyMs = 700): Promise<boolean> {
-    const until = performance.now() + withinMs;
-    this.state = 'held';
-    while (!this.end && performance.now() < until) {
-      const came = new Promise<boolean>((resolve) => {
-        const late = setTimeout(() => resolve(false), everyMs);
-        this.proof = (line) => {
-          // Its own wish for line 1 says as much as an `ok`.
-          if (line > 1) return;
-          clearTimeout(late);
-          resolve(true);
-        };
-      });
-      this.transport.write(`\n${numbered(0, 'M110 N0')}`);
-      if (!(await came)) continue;
-      // What was said before it, or to one that was asked twice, is let pass.
-      await new Promise((resolve) => setTimeout(resolve, Math.max(60, this.trip.quiet)));
-      this.proof = null;
-      this.state = 'run';
-      this.swallow = 0;
+  private listen(): void {
+    const { transport } = this;
+    transport.heard = (text) => {
+      this.ear.hear(text);
+      // Only when all that came has been understood: a doubled answer stands right beside the first.
       this.pump();
-      return true;
-    }
-    this.proof = null;
-    return false;
+      this.wake();
+    };
+    transport.lost = (why) => this.finish({ why: 'lost', text: `The link was lost: ${why}.` });
   }
 
   /** Gives a command to the machine. The promise is kept when it was taken, or when the wire has ended. */
@@ -156,13 +146,11 @@ export class Wire {
     return outcome;
   }
 
-  /** Waits until there is room for another line. */
   async space(): Promise<void> {
     while (!this.end && this.room === 0)
       await new Promise<void>((resolve) => this.idle.push(resolve));
   }
 
-  /** Asks the machine until it has proven that it took everything that was sent. */
   async settle(): Promise<Outcome> {
     while (!this.end && this.proven < this.next - 1) {
       while (!this.end && this.open > 0)
@@ -174,89 +162,67 @@ export class Wire {
     return this.end ? { ok: false, end: this.end } : { ok: true, said: [] };
   }
 
-  /** Past every line, without a number: for what cannot wait. */
   shout(command: string): void {
-    if (this.end?.why === 'lost' || this.end?.why === 'closed') return;
+    if (this.gone) return;
     this.options.told?.(command);
     // A line end first: half a line may stand in the machine's ear.
     this.transport.write(`\n${command}\n`);
   }
 
-  /** Stops the machine at once; nothing is sent to it after that. */
+  private get gone(): boolean {
+    return this.end?.why === 'lost' || this.end?.why === 'closed';
+  }
+
   emergency(): void {
     this.shout('M112');
     // Once more with a number, for who takes no other: from here on numbers matter no more.
-    if (this.end?.why !== 'lost' && this.end?.why !== 'closed')
-      this.transport.write(numbered(this.taken + 1, 'M112'));
+    if (!this.gone) this.transport.write(numbered(this.taken + 1, 'M112'));
     this.finish({ why: 'halted', text: 'It was stopped by the emergency stop.' });
   }
 
-  /**
-   * Goes on over another connection after the old one was lost: asks the machine what it has, and holds. Lines that
-   * were not taken wait for `go` or `drop`. @returns the line that it expects next, or that it counts from the start
-   * again; null when it does not say
-   */
-  async reopen(transport: Transport, withinMs: number): Promise<number | 'restarted' | null> {
-    this.transport.close();
+  async letGo(): Promise<void> {
+    this.finish({ why: 'lost', text: 'The link was lost: it was let go.' });
+    await this.transport.close();
+  }
+
+  async reopen(transport: Transport, withinMs: number): Promise<Has> {
+    await this.letGo();
+    const { heard } = this.options;
+    const has = await askWhatItHas(
+      transport,
+      this.next + AHEAD,
+      (line) => !this.contradicts(line),
+      { withinMs, ...(heard ? { heard } : {}) },
+    );
+    if (has.kind !== 'expects') {
+      await transport.close();
+      return has;
+    }
     this.transport = transport;
-    this.end = null;
-    this.ear = '';
+    this.ear.forget();
     this.underWay = [];
-    this.bytes = 0;
-    this.state = 'held';
+    this.bytes = this.swallow = this.against = this.again = 0;
+    this.life = this.provenAt = performance.now();
+    this.end = null;
     this.listen();
-    const until = performance.now() + withinMs;
-    let expected: number | null = null;
-    while (!this.end && expected === null && performance.now() < until) {
-      expected = await new Promise<number | null>((resolve) => {
-        const late = setTimeout(() => resolve(null), 700);
-        this.proof = (line) => {
-          if (line < 1) return;
-          clearTimeout(late);
-          resolve(line);
-        };
-        this.transport.write(`\n${numbered(this.next + AHEAD, 'M105')}`);
+    if (this.contradicts(has.line)) {
+      this.finish({
+        why: 'restarted',
+        text: 'The machine has restarted: it counts its lines anew.',
       });
+      return { kind: 'restarted' };
     }
-    this.proof = null;
-    if (expected === null) return null;
-    if (this.contradicts(expected)) return 'restarted';
-    this.believe(expected);
-    return expected;
-  }
-
-  /** After `reopen`: sends what was not taken. */
-  go(): void {
-    if (this.state !== 'held' || this.end) return;
-    this.resume();
-  }
-
-  /** Forgets what was given and not taken, so that what comes next is the machine's next line. Only when held. */
-  drop(): void {
-    for (let number = this.taken + 1; number < this.next; number++) {
-      this.answerTo(number, { ok: false, end: { why: 'closed', text: 'It was not sent.' } });
-      this.texts.delete(number);
-    }
-    this.next = this.cursor = this.top = this.taken + 1;
+    this.prove(has.line - 1);
+    for (let number = has.line; number < this.next; number++) this.texts.delete(number);
+    this.taken = has.line - 1;
+    this.next = this.cursor = this.top = has.line;
     this.state = 'run';
+    return has;
   }
 
-  /** Numbers from the start again, with nothing of what was, unless there is no machine that could hear them. */
-  async anew(withinMs: number): Promise<boolean> {
-    if (this.end && /^(?:lost|closed|halted)$/.test(this.end.why)) return false;
-    const end: End = this.end ?? { why: 'restarted', text: 'The machine has restarted.' };
-    for (const number of [...this.waiting.keys()]) this.answerTo(number, { ok: false, end });
-    this.end = null;
-    this.texts.clear();
-    this.next = this.cursor = this.top = 1;
-    this.taken = this.proven = this.bytes = this.against = this.again = 0;
-    this.underWay = [];
-    return this.begin(withinMs);
-  }
-
-  close(): void {
+  async close(): Promise<void> {
     this.finish({ why: 'closed', text: 'The link was closed.' });
-    this.transport.close();
+    await this.transport.close();
   }
 
   private pump(): void {
@@ -301,48 +267,48 @@ export class Wire {
       this.tick = null;
       return;
     }
-    if (this.state === 'draining' || this.state === 'held') return;
-    const command = front ? (this.texts.get(front.number) ?? '') : '';
-    const { long, limitMs } = patienceFor(command);
-    const silent = now - Math.max(front?.at ?? this.asked, this.life);
-    if (front && now - Math.max(front.at, this.life) > limitMs)
-      return this.finish({
-        why: 'silent',
-        text: `The machine has not answered ${command.slice(0, 60)} for ${Math.round(limitMs / 1000)} s.`,
-      });
+    if (this.state === 'draining') return;
+    const { long, silentMs, mostMs } = patienceForAll(
+      this.underWay.map(({ number }) => this.texts.get(number) ?? ''),
+      this.options.hurry,
+    );
+    const since = front ? front.at : this.askedFirst;
+    if (now - Math.max(since, this.life) > silentMs) return this.silent(silentMs, front);
+    if (this.state === 'asking' && now - this.askedFirst > mostMs)
+      return this.silent(mostMs, front);
+    // What it begins to say may be the answer.
+    if (this.ear.isComing(COMING_MS)) return;
     if (this.state === 'run') {
-      if (silent > (long ? LONG_SILENCE_MS : this.trip.patience)) this.ask();
+      const quietFor = now - Math.max(since, this.life);
+      // Who talks all the time is asked as well, only later.
+      const unproven = now - Math.max(since, this.provenAt);
+      if (
+        quietFor > (long ? LONG_SILENCE_MS : this.trip.patience) ||
+        unproven > (long ? 6 : 1) * LATEST_ASKED_MS
+      )
+        this.ask();
     } else if (now - this.asked > this.askWait) {
-      this.askWait = Math.min(5000, this.askWait * 2);
+      this.askWait = Math.min(LONGEST_ASK_MS, this.askWait * 2);
       this.ask(this.askWait);
     }
   }
 
+  private silent(ms: number, front: UnderWay | undefined): void {
+    const asked = (front && this.texts.get(front.number)) ?? 'what it has';
+    this.finish({
+      why: 'silent',
+      text: `The machine has not answered ${asked.slice(0, 60)} for ${Math.round(ms / 1000)} s.`,
+    });
+  }
+
   /** Asks which line the machine expects: it wants that one again when another comes. */
   private ask(wait = 2 * this.trip.patience): void {
-    this.state = 'asking';
     this.asked = performance.now();
+    if (this.state !== 'asking') this.askedFirst = this.asked;
+    this.state = 'asking';
     this.askWait = wait;
     this.transport.write(`\n${numbered(this.next + AHEAD, 'M105')}`);
     this.startWatch();
-  }
-
-  private hear(text: string): void {
-    this.ear += text;
-    let from = 0;
-    for (
-      let to = this.ear.indexOf('\n', from);
-      to !== -1 && !this.end;
-      to = this.ear.indexOf('\n', from)
-    ) {
-      this.line(this.ear.slice(from, to));
-      from = to + 1;
-    }
-    this.ear = this.ear.slice(from);
-    if (this.ear.length > LONGEST_HEARD) this.ear = '';
-    // Only when all that came has been understood: a doubled answer stands right beside the first.
-    this.pump();
-    this.wake();
   }
 
   private wake(): void {
@@ -352,10 +318,15 @@ export class Wire {
     for (const one of woken) one();
   }
 
-  private line(raw: string): void {
-    const answer = readAnswer(raw);
-    if (!answer) return;
+  /** @returns false when nothing after it is to be looked at */
+  private line(answer: Answer, raw: string): boolean {
     this.options.heard?.(answer, raw);
+    this.life = performance.now();
+    this.take(answer, raw);
+    return this.end === null;
+  }
+
+  private take(answer: Answer, raw: string): void {
     switch (answer.kind) {
       case 'ok':
         return this.onOk(answer);
@@ -364,7 +335,6 @@ export class Wire {
       case 'halted':
         return this.finish({ why: 'halted', text: `The machine has stopped: ${answer.text}` });
       case 'greeting':
-        if (this.state === 'held' || this.next === 1) return;
         return this.finish({
           why: 'restarted',
           text: 'The machine has restarted: it greets as after switching on.',
@@ -374,7 +344,6 @@ export class Wire {
       case 'spoilt':
         return;
       default:
-        this.life = performance.now();
         this.keepSaid(raw);
     }
   }
@@ -394,7 +363,6 @@ export class Wire {
 
   private onOk({ line, room, heat }: Answer & { kind: 'ok' }): void {
     if (room !== undefined) this.window = Math.min(MOST_AHEAD, Math.max(this.window, room, 1));
-    if (this.state === 'held') return this.proof?.(0);
     if (this.swallow > 0) {
       this.swallow--;
       this.missed = 0;
@@ -443,12 +411,14 @@ export class Wire {
 
   private prove(line: number): void {
     this.proven = Math.max(this.proven, line);
+    this.provenAt = performance.now();
     this.against = 0;
   }
 
   private onAgain(expected: number): void {
     this.swallow = this.okFollows ? 1 : 0;
-    if (this.state === 'held') return this.proof?.(expected);
+    // How long it takes to say so is how long it is to be waited for the next time.
+    if (this.state === 'asking') this.trip.took(performance.now() - this.asked);
     if (this.contradicts(expected)) return this.onContradiction(expected);
     if (expected < this.next - KEPT) return this.tooOld(expected);
     if (this.state === 'run') {
@@ -535,9 +505,7 @@ export class Wire {
     if (this.timer) clearTimeout(this.timer);
     if (this.tick) clearInterval(this.tick);
     this.tick = this.timer = null;
-    // After a lost link the lines that wait may still be sent; everything else is the end of them.
-    if (end.why !== 'lost')
-      for (const number of [...this.waiting.keys()]) this.answerTo(number, { ok: false, end });
+    for (const number of [...this.waiting.keys()]) this.answerTo(number, { ok: false, end });
     this.options.ended?.(end);
     this.wake();
   }

@@ -1,6 +1,7 @@
 /** A file sent to the understudy over a wire with faults: did every line arrive once and in order? */
 
 import type { Bench } from '../core/bench/bench';
+import { meet } from '../link/meeting';
 import { openTransport } from '../link/transport';
 import type { End } from '../link/outcome';
 import { Wire } from '../link/wire';
@@ -36,9 +37,10 @@ export async function sendFaulty(
   const server = await serveWire(machine, { faults: { ...NO_FAULTS, ...faults }, seed });
   const opened = await openTransport({ by: 'tcp', host: '127.0.0.1', port: server.port });
   if (!opened.ok) throw new Error(opened.problems[0]!.what);
-  const wire = new Wire(opened.value, { patienceMs: PATIENCE_MS });
+  const met = await meet(opened.value, { withinMs: 20_000, everyMs: 100 });
+  if (met.kind !== 'counts') throw new Error(`The machine did not answer as one: ${met.kind}.`);
+  const wire = new Wire(opened.value, { patienceMs: PATIENCE_MS }, met.expects);
   const began = performance.now();
-  if (!(await wire.begin(20_000, 100))) throw new Error('The machine did not answer.');
   for (const command of commands) {
     if (wire.room === 0) await wire.space();
     if (wire.over) break;
@@ -47,7 +49,7 @@ export async function sendFaulty(
   await wire.settle();
   const { over: end, sure, resends } = wire;
   const seconds = (performance.now() - began) / 1000;
-  wire.close();
+  await wire.close();
   await server.close();
   return { executed: executed.filter((line) => !QUESTION.test(line)), sure, resends, seconds, end };
 }

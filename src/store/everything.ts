@@ -229,7 +229,7 @@ function readAll(db: Db): void {
   for (const { id } of benches(db).all()) {
     ledger(db).all(id);
     for (const ladder of ladders(db).ofBench(id)) {
-      files(db).newestOf(ladder.id);
+      files(db).currentOf(ladder.id);
       for (const { id: print } of prints(db).ofLadder(ladder.id)) photos(db).ofPrint(print);
     }
   }

@@ -166,9 +166,10 @@ export function files(db: Db) {
      returning id`,
   );
   const one = db.prepare(`select ${FILE} from file where id = ?`);
-  const newest = db.prepare(
-    `select ${FILE} from file where ladder_id = ? order by id desc limit 1`,
+  const current = db.prepare(
+    `select ${FILE} from file where id = (select file_id from ladder where id = ?)`,
   );
+  const setCurrent = db.prepare(`update ladder set file_id = ? where id = ?`);
   const like = db.prepare(`select ${FILE} from file where sha256 = ? order by id limit 1`);
   const any = db.prepare(`select 1 from file where ladder_id = ? limit 1`);
   const text = db.prepare(`select gcode from file where id = ?`);
@@ -184,11 +185,16 @@ export function files(db: Db) {
     plans.set(head.sha256, plan);
     return { ...head, plan };
   };
+  const keepOnce = db.transaction((ladderId: number, row: Record<string, unknown>) => {
+    const kept = z.object({ id: z.number() }).parse(insert.get(row));
+    setCurrent.run(kept.id, ladderId);
+    return kept;
+  });
   return {
-    /** Keeps a file whole; the same bytes of the same ladder are kept once. @returns its id */
+    /** Keeps a file whole, as what its ladder stands for now; the same bytes are kept once. @returns its id */
     keep(ladderId: number, gcode: string | Uint8Array, plan: Plan, madeAt: string): number {
       const bytes = Buffer.from(gcode as Uint8Array);
-      const row = insert.get({
+      const { id } = keepOnce(ladderId, {
         ladderId,
         name: plan.file,
         plan: JSON.stringify(plan),
@@ -198,8 +204,10 @@ export function files(db: Db) {
         program: plan.program,
         madeAt,
       });
-      return z.object({ id: z.number() }).parse(row).id;
+      return id;
     },
+    /** The ladder stands for this file of it from now on. */
+    makeCurrent: (id: number, ladderId: number): void => void setCurrent.run(id, ladderId),
     get(id: number): StoredFile | null {
       const row = one.get(id);
       return row === undefined ? null : read(row);
@@ -211,8 +219,9 @@ export function files(db: Db) {
     },
     /** Whether anything was made of a ladder. */
     any: (ladderId: number): boolean => any.get(ladderId) !== undefined,
-    newestOf(ladderId: number): StoredFile | null {
-      const row = newest.get(ladderId);
+    /** The file that a ladder stands for now: the one that was made of it last. */
+    currentOf(ladderId: number): StoredFile | null {
+      const row = current.get(ladderId);
       return row === undefined ? null : read(row);
     },
     /** What the check of a file said; null where it has not been checked, or not by a program that says all of it. */

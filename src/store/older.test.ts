@@ -55,7 +55,7 @@ const check = (db: Db) => {
     const names = good(kindOf(kind)).criteria.map(({ name }) => name as string);
     expect(Object.keys(weights)).toEqual(names);
     for (const name of names) expect(CRITERION_NAMES).toContain(name);
-    const { plan } = files(db).newestOf(id)!;
+    const { plan } = files(db).currentOf(id)!;
     expect(plan.version).toBe(2);
     expect(plan.axes).toHaveLength(1);
   }

@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { SettingName, Values } from '../core/bench/settings';
+import type { Owed } from '../core/link-state';
 import type { Nudge } from '../core/plan/nudged';
 import type { Db } from './open';
 
@@ -47,6 +48,15 @@ const HeatRow = z.tuple([z.number(), z.number(), z.number(), z.number(), z.numbe
 const Run = z.object({ startedAt: z.string(), endedAt: z.string(), heat: z.array(HeatRow) });
 export type Run = z.infer<typeof Run>;
 
+const OwedRow = z.object({
+  machine: z.number(),
+  name: z.string(),
+  address: z.string(),
+  why: z.string(),
+  since: z.string(),
+  state: z.enum(['unheard', 'told', 'stuck']),
+});
+
 const NudgeRow = z.object({
   line: z.number(),
   mm: z.number(),
@@ -60,6 +70,14 @@ const NUDGE = `line, mm, total, x, y, at`;
 const PUT = `id, machine_id as machineId, setting, value, before, stored, simulated, at,
   taken_back_at as takenBackAt`;
 
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    return null;
+  }
+}
+
 export function wires(db: Db) {
   const one = db.prepare(`select address, simulated from wire where machine_id = ?`);
   const add = db.prepare(
@@ -68,10 +86,14 @@ export function wires(db: Db) {
   );
   const get = db.prepare(`select ${PUT} from put where id = ?`);
   const list = db.prepare(`select ${PUT} from put where machine_id = ? order by id desc limit ?`);
-  // Storing keeps everything that is in force: the newest of each setting.
-  const stored = db.prepare(
-    `update put set stored = 1 where id in (
+  const inForce = db.prepare(
+    `select ${PUT} from put where id in (
        select max(id) from put where machine_id = ? and taken_back_at is null group by setting)`,
+  );
+  const stored = db.prepare(`update put set stored = 1 where id = ?`);
+  const owed = db.prepare(
+    `select machine_id as machine, name, address, why, since, state from owed
+      where why is not null order by since`,
   );
   const finished = db.prepare(
     `select id, machine_id as machineId, file_id as fileId, ended_at as endedAt, simulated, had from job
@@ -106,12 +128,19 @@ export function wires(db: Db) {
     /** The newest first. */
     puts: (machineId: number, most: number): Put[] =>
       list.all(machineId, most).map((row) => Put.parse(row)),
-    stored: (machineId: number): void => void stored.run(machineId),
+    /** What was put into a machine last, one of each setting. */
+    inForce: (machineId: number): Put[] => inForce.all(machineId).map((row) => Put.parse(row)),
+    /** It was seen to be stored. */
+    stored: (id: number): void => void stored.run(id),
+    /** Machines that may be hot after something ended, the longest first; written by the link. */
+    owed: (): Owed[] => z.array(OwedRow).parse(owed.all()),
     /** Ladders that came to their end on a machine and do not stand as printed yet. */
     finished: (): FinishedJob[] =>
-      finished.all().map((row) => {
+      finished.all().flatMap((row) => {
         const { had, ...job } = row as { had: string | null };
-        return Job.parse({ ...job, had: JSON.parse(had ?? '{}') as unknown });
+        // One that cannot be read is no trouble of the others.
+        const read = Job.safeParse({ ...job, had: parsed(had ?? '{}') });
+        return read.success ? [read.data] : [];
       }),
     /** Of one job, or of a printed copy; the oldest first. */
     nudges: (id: number): Nudge[] => nudgesOfJob.all(id).map((row) => NudgeRow.parse(row)),

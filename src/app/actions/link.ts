@@ -14,9 +14,11 @@ import { fail, parseWith, problem, type Failed, type Result } from '@/core/resul
 import { baseOf } from '@/core/route/base';
 import type { Act } from '@/link/protocol';
 import type { StoredBench } from '@/store/benches';
+import { checkedOf } from '../server/checked';
 import { askLink, isSimulated, standIns } from '../server/link';
 import { addOffset, heightOf, OFFSET, offsetIn, oneByOne } from '../server/offset';
 import { now, store } from '../server/store';
+import { markStored } from '../server/stored';
 import { inThread } from '../server/threads';
 import { refusedOffComputer, refusedTo } from '../server/who';
 import { done, gone, idIn, type Answer } from './answer';
@@ -153,21 +155,8 @@ export async function storeInMachine(benchId: unknown): Promise<Answer> {
     bench: bench.bench,
   });
   if (!kept.ok) return kept;
-  const { db, wires, ledger } = store();
-  const real = !(await isSimulated(bench.machineId));
-  db.transaction(() => {
-    wires.stored(bench.machineId);
-    if (!real) return;
-    for (const { id, setting, simulated, carriedAt } of ledger.current(bench.id))
-      // What adds up with files is in the machine once it was added, not when something is stored.
-      if (
-        !simulated &&
-        !addsUp(setting) &&
-        carriedAt === null &&
-        kept.value.some((one) => one.setting === setting)
-      )
-        ledger.carry(id, now());
-  })();
+  const simulated = await isSimulated(bench.machineId);
+  store().db.transaction(() => markStored(bench, kept.value, simulated))();
   revalidatePath('/', 'layout');
   return done;
 }
@@ -291,11 +280,17 @@ export async function printOnMachine(benchId: unknown, fileId: unknown): Promise
   const bench = benchIn(benchId);
   const file = store().files.get(idIn(fileId));
   if (!bench || !file) return gone('file');
-  const stops = store()
-    .files.checked(file.id)
-    ?.audited.findings.filter(({ grade }) => grade === 'stop');
-  if (stops && stops.length > 0)
-    return fail(...stops.map(({ what, mend }) => problem('file', what, mend)));
+  if (store().ladders.get(file.ladderId)?.benchId !== bench.id)
+    return fail(
+      problem(
+        'file',
+        'This file was made for another bench.',
+        'Open its ladder from its own bench, and print it from there.',
+      ),
+    );
+  const { audited } = await checkedOf(file);
+  const stops = audited.findings.filter(({ grade }) => grade === 'stop');
+  if (stops.length > 0) return fail(...stops.map(({ what, mend }) => problem('file', what, mend)));
   const begun = await askLink({
     act: 'print',
     machine: bench.machineId,
@@ -377,6 +372,15 @@ export async function keepHeight(benchId: unknown, jobId: unknown): Promise<Answ
       ),
     );
   });
+}
+
+/** A person has seen that a machine is off, or cold: nothing waits for it any longer. */
+export async function itIsOff(machine: unknown, address: unknown): Promise<Answer> {
+  const refused = await refusedTo('start');
+  if (refused) return refused;
+  const at = z.object({ machine: z.number().int(), address: z.string().max(300) });
+  const told = at.safeParse({ machine, address });
+  return told.success ? askLink({ act: 'dismiss', ...told.data }) : gone('machine');
 }
 
 export async function pausePrint(benchId: unknown): Promise<Answer> {

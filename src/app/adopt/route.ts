@@ -37,6 +37,7 @@ export async function POST(request: Request) {
         createdAt: now(),
       });
     const fileId = known?.id ?? files.keep(ladder, bytes, plan, now());
+    files.makeCurrent(fileId, ladder);
     if (!prints.any(ladder)) readings.start(prints.add(fileId, now()), '', now());
     return ladder;
   })();

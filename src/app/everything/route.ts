@@ -7,6 +7,7 @@ import { revalidatePath } from 'next/cache';
 import { problem } from '@/core/result';
 import { exportAll, importAll } from '@/store/everything';
 import { refuse } from '../server/body';
+import { askLink } from '../server/link';
 import { refusedTo } from '../server/who';
 import { databasePath, dataFolder, migrations, now, store } from '../server/store';
 
@@ -31,6 +32,17 @@ export async function POST(request: Request) {
   if (refused) return refuse(refused.problems, 403);
   if (!request.body)
     return refuse([problem('file', 'Nothing came.', 'Choose a file that was exported here.')]);
+  // What prints, or is hot, is of the machines that are about to be replaced.
+  const aside = await askLink({ act: 'stand-aside' });
+  if (!aside.ok && aside.problems[0]!.where !== 'link') return refuse(aside.problems, 409);
+  try {
+    return await takeIn(request.body);
+  } finally {
+    await askLink({ act: 'come-back' });
+  }
+}
+
+async function takeIn(body: ReadableStream<Uint8Array>): Promise<Response> {
   const { db } = store();
   const folder = join(dataFolder(), 'backups');
   mkdirSync(folder, { recursive: true });
@@ -38,10 +50,7 @@ export async function POST(request: Request) {
     join(folder, name),
   ) as [string, string];
   try {
-    await pipeline(
-      Readable.fromWeb(request.body as unknown as NodeStream),
-      createWriteStream(incoming),
-    );
+    await pipeline(Readable.fromWeb(body as unknown as NodeStream), createWriteStream(incoming));
     const aside = join(folder, 'before-import.sqlite');
     rmSync(aside, { force: true });
     await db.backup(aside);

@@ -4,7 +4,7 @@ export const dynamic = 'force-dynamic';
 
 /** What pages may follow, and how much of it at once. */
 const TOPIC =
-  /^\/(readings\/\d{1,15}|machines\/\d{1,15}\/link|prints\/\d{1,15}\/photos|ladders\/\d{1,15}\/spec|files\/\d{1,15}\/run|phones)$/;
+  /^\/(readings\/\d{1,15}|machines\/\d{1,15}\/link|prints\/\d{1,15}\/photos|ladders\/\d{1,15}\/spec|files\/\d{1,15}\/run|phones|owed)$/;
 const MOST_TOPICS = 8;
 /** A word now and then, ms, by which a connection that is gone is noticed. */
 const STILL_HERE_MS = 20_000;

@@ -6,16 +6,39 @@ import type { FinishedJob } from '@/store/wires';
 import { store } from './store';
 import { inThread } from './threads';
 
-const shared = globalThis as { ashKeeping?: Promise<void> };
+const shared = globalThis as { ashKeeping?: Promise<void>; ashUnkept?: Map<number, number> };
+/** Jobs that could not be kept, and how often that was tried. */
+const unkept = (shared.ashUnkept ??= new Map<number, number>());
+const MOST_TRIES = 3;
 
-/** One after the other: two pages that ask at once keep a print once. */
-export function keepFinished(): Promise<void> {
-  if (store().wires.finished().length === 0) return Promise.resolve();
-  return (shared.ashKeeping ??= keepAll().finally(() => delete shared.ashKeeping));
+const waiting = (): FinishedJob[] =>
+  store()
+    .wires.finished()
+    .filter(({ id }) => (unkept.get(id) ?? 0) < MOST_TRIES);
+
+/** Called when something on a machine is another, and when the server starts: one after the other, each once. */
+export function keepFinished(): void {
+  if (shared.ashKeeping || waiting().length === 0) return;
+  shared.ashKeeping = keepAll().finally(() => {
+    delete shared.ashKeeping;
+    // What ended meanwhile.
+    keepFinished();
+  });
 }
 
+/** Until what has ended by now is kept, or could not be. */
+export const whileKeeping = (): Promise<void> => shared.ashKeeping ?? Promise.resolve();
+
+/** What one job leaves behind is no trouble of any other, nor of a page. */
 async function keepAll(): Promise<void> {
-  for (const job of store().wires.finished()) await keep(job);
+  for (const job of waiting())
+    try {
+      await keep(job);
+      unkept.delete(job.id);
+    } catch (error) {
+      unkept.set(job.id, (unkept.get(job.id) ?? 0) + 1);
+      process.stderr.write(`Job ${job.id} could not be kept as a print: ${String(error)}\n`);
+    }
 }
 
 async function keep({ id, fileId, endedAt, simulated, had }: FinishedJob): Promise<void> {

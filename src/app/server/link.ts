@@ -6,11 +6,14 @@ import { fail, problem, type Result } from '@/core/result';
 import type { HeatRow, LinkState } from '@/core/link-state';
 import type { Act, Answered } from '@/link/protocol';
 import type { Port } from '@/link/transport';
-import { keepFinished } from './jobs';
+import { keepFinished, whileKeeping } from './jobs';
 import { changed } from './live';
 
 /** How long an act may take, ms: reading, applying and proving take seconds, a machine that restarts many. */
 const PATIENCE_MS = 60_000;
+
+/** A link that has ended is looked for again after this, ms. */
+const AGAIN_MS = 1000;
 
 type Waiting = (answer: Result<unknown>) => void;
 
@@ -18,8 +21,16 @@ class LinkClient {
   private socket: Socket | null = null;
   private readonly waiting = new Map<number, Waiting>();
   private last = 0;
+  private follows = false;
 
   constructor(private readonly path: string) {}
+
+  /** Keeps a connection, so that what ends on a machine is heard of whether a page is open or not. */
+  follow(): void {
+    this.follows = true;
+    this.open();
+    keepFinished();
+  }
 
   private open(): Socket {
     if (this.socket) return this.socket;
@@ -36,6 +47,7 @@ class LinkClient {
     socket.on('error', () => socket.destroy());
     socket.on('close', () => {
       this.socket = null;
+      if (this.follows) setTimeout(() => this.follow(), AGAIN_MS).unref();
       for (const told of this.waiting.values()) told(noLink);
       this.waiting.clear();
     });
@@ -44,9 +56,10 @@ class LinkClient {
 
   private heard(answer: Answered): void {
     if ('changed' in answer) {
-      void keepFinished();
+      keepFinished();
       return changed(linkTopic(answer.changed), answer.revision);
     }
+    if ('owed' in answer) return changed(OWED_TOPIC, answer.owed);
     const { id, ...result } = answer;
     this.waiting.get(id)?.(result);
     this.waiting.delete(id);
@@ -79,20 +92,29 @@ const noLink = fail(
 
 const shared = globalThis as { ashLink?: LinkClient };
 
+function client(): LinkClient | null {
+  const path = process.env.ASH_LINK;
+  return path ? (shared.ashLink ??= new LinkClient(path)) : null;
+}
+
+/** From the start of the server on. */
+export const followLink = (): void => client()?.follow();
+
 /** Asks the link for something; what it answers was made by the code of this product alone. */
 export async function askLink<T = null>(act: Act): Promise<Result<T>> {
-  const path = process.env.ASH_LINK;
-  if (!path) return noLink;
-  shared.ashLink ??= new LinkClient(path);
-  return (await shared.ashLink.ask(act)) as Result<T>;
+  return ((await client()?.ask(act)) ?? noLink) as Result<T>;
 }
 
 /** Under which pages follow a machine. */
 export const linkTopic = (machine: number): string => `/machines/${machine}/link`;
 
+/** Under which pages follow which machines may be hot. */
+export const OWED_TOPIC = '/owed';
+
 /** A machine on the wire as it stands; null while the link is starting. */
 export async function linkState(machine: number): Promise<LinkState | null> {
-  await keepFinished();
+  // What a page says to be printed can be scored.
+  await whileKeeping();
   const state = await askLink<LinkState>({ act: 'look', machine });
   return state.ok ? state.value : null;
 }

@@ -12,6 +12,7 @@ import type { StoredBench } from '@/store/benches';
 import type { SentJob } from '@/store/wires';
 import { askLink, isSimulated } from './link';
 import { now, store } from './store';
+import { markStored } from './stored';
 
 export const OFFSET: Setting = 'zOffset';
 /** Values put into a machine that are looked through. */
@@ -108,7 +109,7 @@ export async function addOffset(stored: StoredBench): Promise<Result<null>> {
   const at = now();
   db.transaction(() => {
     wires.put({ machineId, setting: OFFSET, value, before, simulated, at });
-    wires.stored(machineId);
+    markStored(stored, kept.value, simulated);
     ledger.carry(entry.id, at);
   })();
   revalidatePath('/', 'layout');

@@ -1,6 +1,7 @@
 'use client';
 // A print on its way: how far it is, and what can be done about it.
 import Link from 'next/link';
+import { isOver as isOverState } from '@/core/job-states';
 import type { LinkState } from '@/core/link-state';
 import { ActButton, type Outcome } from '../common/ActButton';
 
@@ -22,13 +23,13 @@ const SAYS: Record<Job['state'], string> = {
   pausing: 'Pausing …',
   paused: 'Paused',
   stopping: 'Stopping …',
+  lost: 'Link lost, looking for it',
   finished: 'Printed to the end',
   stopped: 'Stopped',
   failed: 'Ended early',
 };
 
-export const isOver = ({ state }: Job): boolean =>
-  state === 'finished' || state === 'stopped' || state === 'failed';
+export const isOver = ({ state }: Job): boolean => isOverState(state);
 
 /** What can be done about a print that is under way. */
 export function JobButtons({ state, acts }: { state: Job['state']; acts: JobActs }) {

@@ -6,6 +6,7 @@ import { fileChanges } from '@/core/bench/file-changes';
 import { settingsIn, type ReportedSetting } from '@/core/bench/reported';
 import type { Setting, Values } from '@/core/bench/settings';
 import type { Dialect } from '@/core/dialect/dialect';
+import { owedSaid, whenSaid } from '@/core/owed';
 import type { LinkState } from '@/core/link-state';
 import type { Problem, Result } from '@/core/result';
 import { ActButton, type Outcome } from '../common/ActButton';
@@ -138,6 +139,11 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
         )}
         <StopEverything stop={acts.stopEverything} />
         {why && <p className="border-warning mt-4 border-l-4 pl-3">{why}</p>}
+        {state.owed?.state === 'told' && (
+          <p role="status" className="border-warning mt-4 border-l-4 pl-3" suppressHydrationWarning>
+            {owedSaid(state.owed, whenSaid(state.owed.since, props.nowMs))}
+          </p>
+        )}
         <p className="soft rule-above">
           {simulated ? (
             <>

@@ -265,6 +265,7 @@ const STATES: Partial<Record<NonNullable<LinkState['job']>['state'], string>> = 
   pausing: 'Pausing …',
   paused: 'Paused',
   stopping: 'Stopping and cooling …',
+  lost: 'Link lost, looking for it',
   stopped: 'Stopped',
   failed: 'Ended early',
 };

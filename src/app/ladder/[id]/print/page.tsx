@@ -1,6 +1,7 @@
 import type { Bench } from '@/core/bench/bench';
-import type { Checked, StoredFile } from '@/store/ladders';
+import type { Checked } from '@/store/ladders';
 import { addsUp, storesOffset } from '@/core/bench/settings';
+import { isOver } from '@/core/job-states';
 import type { LadderKind } from '@/core/ladders/types';
 import type { Plan } from '@/core/plan/plan';
 import { marksSaid } from '@/core/plan/marks';
@@ -23,6 +24,7 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
 import { copiesOf, ladderView } from '../../../server/ladder';
 import { askingDevice, phoneHosts } from '../../../server/who';
+import { checkedOf } from '../../../server/checked';
 import { linkState } from '../../../server/link';
 import { heightOf } from '../../../server/offset';
 import { inThread } from '../../../server/threads';
@@ -39,9 +41,6 @@ import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
 import { RunningPrint } from '@/ui/print/RunningPrint';
 import { FileCheck } from '@/ui/print/FileCheck';
 
-const isUnderWay = (state: string): boolean =>
-  ['printing', 'pausing', 'paused', 'stopping'].includes(state);
-
 export const metadata = { title: 'Print' };
 
 /**
@@ -50,16 +49,6 @@ export const metadata = { title: 'Print' };
  */
 const described = ({ machine, nozzle, filament, carried = [] }: Bench): string =>
   JSON.stringify([machine, nozzle, filament, carried.filter(addsUp)]);
-
-/** What the check of the file said when it was made; a file of before is checked from its own text, once. */
-async function checkedOf({ id, plan }: StoredFile): Promise<Checked> {
-  const { files } = store();
-  const known = files.checked(id);
-  if (known) return known;
-  const checked = await inThread('check', { bytes: files.bytes(id)!, plan });
-  files.keepChecked(id, checked);
-  return checked;
-}
 
 /** Whether every value of a rung was seen in the text. */
 function isConfirmed(rungs: Checked['audited']['rungs'], index: number): boolean {
@@ -94,7 +83,7 @@ type Props = {
 export default async function PrintPage({ params, searchParams }: Props) {
   const view = ladderView((await params).id);
   const { ladder, bench } = view;
-  const file = store().files.newestOf(ladder.id);
+  const file = store().files.currentOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   const device = await askingDevice();
@@ -103,7 +92,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
   const wire = await linkState(bench.machineId);
   const { name } = bench.bench.machine;
   const machineHref = `/bench/${bench.id}/machine`;
-  if (wire?.job?.file === file.id && (isUnderWay(wire.job.state) || !again)) {
+  if (wire?.job?.file === file.id && (!isOver(wire.job.state) || !again)) {
     const sent = store().wires.job(wire.job.id);
     const height = sent && heightOf(sent, bench);
     return (

@@ -20,7 +20,7 @@ export const metadata = { title: 'Score sheet' };
 /** One page of paper: which value is where, and room for scores. */
 export default async function SheetPage({ params }: { params: Promise<{ id: string }> }) {
   const { ladder, kind, bench } = ladderView((await params).id);
-  const file = store().files.newestOf(ladder.id);
+  const file = store().files.currentOf(ladder.id);
   if (!file) redirect(`/ladder/${ladder.id}/design`);
   const { plan } = file;
   const stands = onSharedAxis(plan);

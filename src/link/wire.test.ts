@@ -1,7 +1,7 @@
 import { stripLine } from '../core/dialect/command';
 import { benchFor, makeTemperature } from '../core/testing';
 import { drawTruths } from '../understudy/truths';
-import { sendFaulty } from './wire-run';
+import { sendFaulty } from '../rehearsal/wire-run';
 
 const bench = benchFor();
 const on = { bench, truths: drawTruths(bench, 7) };

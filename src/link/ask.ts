@@ -1,19 +1,10 @@
-/** The link as tests and benchmarks start and ask it. */
+/** One question to the link's own process, from another. */
 
-import { spawn, type ChildProcess } from 'node:child_process';
 import { connect } from 'node:net';
 import type { Result } from '../core/result';
 import type { Act, Answered } from './protocol';
 
-/** Starts the link's own process; the promise is kept when it listens. */
-export function startLink(database: string, socket: string): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'src/link/main.ts', database, socket], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  return new Promise((resolve) => child.stdout.once('data', () => resolve(child)));
-}
-
-/** Asks the link for one thing over a connection of its own. */
+/** Asks the link for one thing over a connection of its own. It fails where nobody listens. */
 export function askOnce<T>(socket: string, act: Act): Promise<Result<T>> {
   return new Promise((resolve, reject) => {
     const wire = connect(socket, () => wire.write(`${JSON.stringify({ id: 1, act })}\n`));

@@ -1,7 +1,7 @@
 import { benchFor, good } from '../core/testing';
-import { Machine } from '../link/machine';
-import { applySetting, fileLine, readSettings, storeSettings } from '../link/settings';
-import { closeAll, onWire, until } from './on-wire';
+import { Machine } from './machine';
+import { applySetting, fileLine, readSettings, storeSettings } from './settings';
+import { closeAll, onWire, until } from './testing/on-wire';
 
 afterEach(closeAll);
 
@@ -51,7 +51,7 @@ test('a stored value lives through switching off, one in force does not', async 
   await until(() => on.machine.wire.over?.why === 'restarted');
   const again = good(await Machine.find(on.machine.address));
   const after = good(await readSettings(again, bench.machine.dialect, false)).settings;
-  again.close();
+  await again.close();
   const of = (setting: string) => after.find((one) => one.setting === setting)!.value;
   expect(of('advance')).toBeCloseTo(0.1);
   expect(of('acceleration')).toBe(bench.machine.limits.printAcceleration);

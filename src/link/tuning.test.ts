@@ -1,6 +1,6 @@
 import { benchFor, good } from '../core/testing';
-import { applyGains, presentGains, tuneHeater } from '../link/tuning';
-import { closeAll, onWire } from './on-wire';
+import { applyGains, presentGains, tuneHeater } from './tuning';
+import { closeAll, onWire } from './testing/on-wire';
 
 afterEach(closeAll);
 

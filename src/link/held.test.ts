@@ -1,8 +1,10 @@
 import { benchFor, good } from '../core/testing';
 import type { Simulated } from '../core/link-state';
-import { Held } from '../link/held';
-import type { Records } from '../link/records';
-import { closeAll, onWire, until } from './on-wire';
+import { Held } from './held';
+import { Debts } from './debts';
+import { Parting } from './parting';
+import type { Owing, Records } from './records';
+import { closeAll, onWire, until } from './testing/on-wire';
 
 const bench = benchFor('heron');
 const FILE = `M83\nG28\n${'G1 X5 Y5 E0.1 F600\nG1 X0 Y0 E0.1\n'.repeat(400)}`;
@@ -12,8 +14,13 @@ function forgetful(file = FILE) {
   const saved: { state: string; endedAt: string | null }[] = [];
   const nudged: number[] = [];
   const began: { had: string | null }[] = [];
+  const owed: Owing[] = [];
   const records = {
     idle: () => null,
+    nameOf: () => 'Heron',
+    owed: () => [],
+    owe: (row: Owing) => owed.push(row),
+    paid: () => undefined,
     begin: (job: { had: string | null }) => began.push(job),
     nudge: (_: number, { mm }: { mm: number }) => nudged.push(mm) > 0,
     bytes: () => new TextEncoder().encode(file),
@@ -22,25 +29,37 @@ function forgetful(file = FILE) {
       return true;
     },
   } as unknown as Records;
-  return { records, saved, nudged, began };
+  return { records, saved, nudged, began, owed };
 }
 
 let held: Held | null = null;
+const partings: Parting[] = [];
 afterEach(async () => {
   await held?.close();
   held = null;
+  for (const parting of partings.splice(0)) await parting.end();
   await closeAll();
 });
 
 async function linked(speed = 200, file = FILE, simulated: Simulated | null = null) {
   const on = await onWire(bench, { speed });
-  on.machine.close();
+  await on.machine.close();
   const { records, ...kept } = forgetful(file);
   let told = 0;
-  held = new Held(7, records, () => told++);
+  const debts = new Debts(
+    records,
+    () => undefined,
+    () => '2026-11-29T14:02:00Z',
+  );
+  held = new Held(7, {
+    records,
+    debts,
+    changed: () => told++,
+    part: (debt, machine) => partings.push(new Parting(debt, machine, debts)),
+  });
   const address = `tcp:127.0.0.1:${on.wire.port}`;
   good(await held.connect({ address, simulated, tools: 1 }));
-  return { on, held, ...kept, told: () => told };
+  return { on, held, debts, partings, address, ...kept, told: () => told };
 }
 
 test('a machine is linked, says what it is, and talks; temperatures are folded', async () => {
@@ -69,34 +88,34 @@ test('what stands idle and hot is switched off, and it is said', async () => {
 
 test('while something prints, only questions go through, and nothing else is begun', async () => {
   const { held, on, saved } = await linked(40);
-  good(await held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
+  good(await held.printing.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
   await until(() => held.state.job?.state === 'printing' && on.told().length > 5);
   expect(held.state.link).toBe('busy');
   expect(await held.say('G28')).toMatchObject({ ok: false });
   good(await held.say('M114'));
   const refused = [
-    await held.print({ bench, file: 1, kept: null, name: 'b.gcode' }),
+    await held.printing.print({ bench, file: 1, kept: null, name: 'b.gcode' }),
     await held.settings({ bench, stored: false }),
     held.disconnect(),
     await held.heatTo({ nozzle: 250, bed: null }),
-    held.tune({ bench, celsius: 200 }),
+    held.chores.tune({ bench, celsius: 200 }),
   ];
   for (const one of refused) expect(one).toMatchObject({ ok: false });
-  good(held.steer('stop'));
+  good(held.printing.steer('stop'));
   await until(() => held.state.job?.state === 'stopped');
   await until(() => saved.at(-1)?.endedAt !== null);
   expect(saved.at(-1)!.state).toBe('stopped');
-  expect(held.steer('pause')).toMatchObject({ ok: false });
+  expect(held.printing.steer('pause')).toMatchObject({ ok: false });
   good(held.disconnect());
   expect(held.state).toMatchObject({ link: 'off', address: null });
 }, 20_000);
 
 test('heat on the way is kept with the print', async () => {
   const { held } = await linked(60, `M104 S200\n${FILE}`);
-  good(await held.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
-  await until(() => held.heatRows.length > 0, 8000);
-  expect(held.heatRows[0]![2]).toBe(200);
-  good(held.steer('stop'));
+  good(await held.printing.print({ bench, file: 1, kept: null, name: 'a.gcode' }));
+  await until(() => held.printing.heatRows.length > 0, 8000);
+  expect(held.printing.heatRows[0]![2]).toBe(200);
+  good(held.printing.steer('stop'));
   await until(() => held.state.job?.state === 'stopped');
 }, 20_000);
 
@@ -116,20 +135,20 @@ test('the emergency stop ends the link too; a machine that is gone is looked for
 
 test('the machine tunes its heater: what it had and what it found are told, then it is put in force', async () => {
   const { held } = await linked(3000);
-  expect(await held.applyTuning({ bench })).toMatchObject({ ok: false });
-  good(held.tune({ bench, celsius: 205 }));
-  expect(held.tune({ bench, celsius: 205 })).toMatchObject({ ok: false });
+  expect(await held.chores.applyTuning({ bench })).toMatchObject({ ok: false });
+  good(held.chores.tune({ bench, celsius: 205 }));
+  expect(held.chores.tune({ bench, celsius: 205 })).toMatchObject({ ok: false });
   await until(() => held.state.tuning?.state === 'found');
   expect(held.state.tuning!.before).toEqual({ p: 22.2, i: 1.08, d: 114 });
-  good(await held.applyTuning({ bench }));
+  good(await held.chores.applyTuning({ bench }));
   expect(held.state.tuning!.state).toBe('applied');
 }, 20_000);
 
 test('a first layer is nudged down to its floor, each nudge is kept; other prints are not', async () => {
   const { held, nudged } = await linked(40);
-  expect(await held.nudge(0.02)).toMatchObject({ ok: false });
+  expect(await held.printing.nudge(0.02)).toMatchObject({ ok: false });
   good(
-    await held.print({
+    await held.printing.print({
       bench,
       file: 1,
       kept: null,
@@ -137,48 +156,48 @@ test('a first layer is nudged down to its floor, each nudge is kept; other print
       floors: [{ line: 9, least: -0.06 }],
     }),
   );
-  expect(await held.nudge(-0.02)).toMatchObject({
+  expect(await held.printing.nudge(-0.02)).toMatchObject({
     problems: [{ what: 'Its patches have not begun yet.' }],
   });
   await until(() => (held.state.job?.line ?? 0) > 12);
-  good(await held.nudge(-0.05));
-  const low = await held.nudge(-0.02);
+  good(await held.printing.nudge(-0.05));
+  const low = await held.printing.nudge(-0.02);
   expect(low).toMatchObject({
     problems: [{ what: expect.stringContaining('-0.06 mm is as low') as string }],
   });
-  good(await held.nudge(0.02));
+  good(await held.printing.nudge(0.02));
   expect(held.state.job!.nudges.map(({ mm }) => mm)).toEqual([-0.05, 0.02]);
   expect(nudged).toEqual([-0.05, 0.02]);
-  held.steer('pause');
+  held.printing.steer('pause');
   await until(() => held.state.job?.state === 'paused');
-  expect(await held.nudge(0.02)).toMatchObject({ ok: false });
-  held.steer('stop');
+  expect(await held.printing.nudge(0.02)).toMatchObject({ ok: false });
+  held.printing.steer('stop');
   await until(() => held.state.job?.state === 'stopped');
-  good(await held.print({ bench, file: 1, kept: null, name: 'b' }));
-  expect(await held.nudge(0.02)).toMatchObject({
+  good(await held.printing.print({ bench, file: 1, kept: null, name: 'b' }));
+  expect(await held.printing.nudge(0.02)).toMatchObject({
     problems: [{ what: 'This print is no first-layer ladder.' }],
   });
-  held.steer('stop');
+  held.printing.steer('stop');
   await until(() => held.state.job?.state === 'stopped');
 }, 20_000);
 
 test('a simulated machine prints with the offset that it has stored', async () => {
   const { held, began } = await linked(2000, 'G28', { name: 'Calm day', seed: 47 });
   good(await held.apply({ bench, setting: 'zOffset', value: -0.04 }));
-  good(await held.print({ bench, file: 1, kept: null, name: 'a' }));
+  good(await held.printing.print({ bench, file: 1, kept: null, name: 'a' }));
   expect(JSON.parse(began.at(-1)!.had!)).toMatchObject({ zOffset: -0.04, steps: 400 });
   await until(() => held.state.job?.state === 'finished');
 });
 
 test('filament is fed slowly through a hot nozzle only, and each length is counted', async () => {
   const { held, on } = await linked(500);
-  expect(held.feed({ mm: 100, speed: 2, coldest: 170 })).toMatchObject({
+  expect(held.chores.feed({ mm: 100, speed: 2, coldest: 170 })).toMatchObject({
     problems: [{ what: 'The nozzle is not told to be hot enough to melt filament.' }],
   });
   good(await held.heatTo({ nozzle: 210, bed: null }));
   await until(() => (held.state.heat.nozzle?.now ?? 0) > 207, 15_000);
-  good(held.feed({ mm: 100, speed: 2, coldest: 170 }));
-  expect(held.feed({ mm: 100, speed: 2, coldest: 170 })).toMatchObject({ ok: false });
+  good(held.chores.feed({ mm: 100, speed: 2, coldest: 170 }));
+  expect(held.chores.feed({ mm: 100, speed: 2, coldest: 170 })).toMatchObject({ ok: false });
   await until(() => held.state.feeding?.state === 'done');
   expect(held.state.feeding).toMatchObject({ mm: 100, n: 1, why: null });
   expect(on.told().slice(-6)).toEqual([
@@ -189,7 +208,7 @@ test('filament is fed slowly through a hot nozzle only, and each length is count
     'M400',
     'M82',
   ]);
-  good(held.feed({ mm: 100, speed: 2, coldest: 170 }));
+  good(held.chores.feed({ mm: 100, speed: 2, coldest: 170 }));
   await until(() => held.state.feeding?.n === 2 && held.state.feeding.state === 'done');
 }, 30_000);
 

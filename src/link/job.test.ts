@@ -1,5 +1,6 @@
 import { benchFor, good } from '../core/testing';
-import { closeAll, onWire, until } from './on-wire';
+import { coolDown } from './cool-down';
+import { closeAll, onWire, until } from './testing/on-wire';
 
 afterEach(closeAll);
 
@@ -131,8 +132,10 @@ test('a greeting while it prints means that it restarted', async () => {
   on.firmware.powerCycle();
   expect(await end).toMatchObject({ state: 'failed' });
   expect(job.why).toMatch(/has restarted/);
-  // Numbering was begun again, so that it could be told to stay cool.
-  await until(() => on.told().at(-1) === 'M107');
+  expect(job.progress.hot).toBe(true);
+  // Numbering is begun again, so that it can be told to stay cool.
+  expect(await coolDown(on.machine, performance.now() + 10_000, undefined, 20)).toBe('falls');
+  expect(on.told().slice(-3)).toEqual(['M104 S0', 'M140 S0', 'M107']);
 }, 30_000);
 
 test('the emergency stop goes ahead of everything', async () => {
@@ -227,6 +230,5 @@ test('what has restarted has forgotten its nudges: nothing is taken back, and no
   expect(job.progress.nudged).toBeCloseTo(-0.02);
   on.firmware.powerCycle();
   expect(await end).toMatchObject({ state: 'failed', nudged: 0 });
-  await until(() => on.told().slice(-1)[0] === 'M107');
   expect(on.told()).not.toContain('M290 Z0.02');
 });

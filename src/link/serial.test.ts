@@ -4,11 +4,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Lines } from '../core/gcode/lines';
 import { benchFor, good } from '../core/testing';
-import { Job } from '../link/job';
-import { Machine } from '../link/machine';
-import { applySetting } from '../link/settings';
-import { listPorts } from '../link/transport';
-import { closeAll, onWire, until } from './on-wire';
+import { Job } from './job';
+import { Machine } from './machine';
+import { applySetting } from './settings';
+import { listPorts } from './transport';
+import { closeAll, onWire, until } from './testing/on-wire';
 
 const bench = benchFor('heron');
 const folder = mkdtempSync(join(tmpdir(), 'ash-serial-'));
@@ -33,7 +33,7 @@ afterAll(() => rmSync(folder, { recursive: true }));
 
 test('a machine is found on a serial port, its speed by asking; it is set and prints', async () => {
   const on = await onWire(bench, { speed: 2000 });
-  on.machine.close();
+  await on.machine.close();
   const path = await plugIn(on.wire.port);
   const machine = good(await Machine.find({ by: 'serial', path }));
   expect(machine.address).toEqual({ by: 'serial', path, speed: 115_200 });
@@ -44,12 +44,12 @@ test('a machine is found on a serial port, its speed by asking; it is set and pr
   const end = await new Job(machine, lines, { firmware: 'AB' }).run();
   expect(end).toMatchObject({ state: 'finished', sure: 300 });
   expect(on.told().filter((line) => line.startsWith('G1 X'))).toEqual(moves);
-  machine.close();
+  await machine.close();
 }, 30_000);
 
 test('a cable that is pulled ends with words; so does a port that is none', async () => {
   const on = await onWire(bench, { speed: 1 });
-  on.machine.close();
+  await on.machine.close();
   const path = await plugIn(on.wire.port);
   const machine = good(await Machine.find({ by: 'serial', path, speed: 250_000 }));
   cable!.kill();
@@ -59,7 +59,7 @@ test('a cable that is pulled ends with words; so does a port that is none', asyn
     return machine.wire.over !== null;
   });
   expect(machine.wire.over).toMatchObject({ why: 'lost' });
-  machine.close();
+  await machine.close();
   const nothing = await Machine.find({ by: 'serial', path: join(folder, 'none') });
   expect(nothing).toMatchObject({ ok: false });
   if (!nothing.ok) expect(nothing.problems[0]!.what).toContain('there is no such port');

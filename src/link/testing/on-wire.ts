@@ -1,13 +1,13 @@
 /** A simulated machine on a wire and the host's hold of it, for tests. */
 
-import type { Bench } from '../core/bench/bench';
-import { Lines } from '../core/gcode/lines';
-import { firmwareOf } from '../core/dialect/dialect';
-import { Job, type JobOptions } from '../link/job';
-import { Machine } from '../link/machine';
-import { Firmware, type Workings } from '../understudy/firmware';
-import { drawTruths } from '../understudy/truths';
-import { NO_FAULTS, serveWire, type Faults } from '../understudy/wire';
+import type { Bench } from '../../core/bench/bench';
+import { Lines } from '../../core/gcode/lines';
+import { firmwareOf } from '../../core/dialect/dialect';
+import { Job, type JobOptions } from '../job';
+import { Machine } from '../machine';
+import { Firmware, type Workings } from '../../understudy/firmware';
+import { drawTruths } from '../../understudy/truths';
+import { NO_FAULTS, serveWire, type Faults } from '../../understudy/wire';
 
 const open: (() => Promise<void>)[] = [];
 
@@ -27,7 +27,7 @@ export async function onWire(bench: Bench, workings: Workings = {}, faults: Part
   if (!found.ok) throw new Error(found.problems[0]!.what);
   const machine = found.value;
   open.push(async () => {
-    machine.close();
+    await machine.close();
     await wire.close();
   });
   return {

@@ -1,0 +1,75 @@
+/** A job as it is written down and shown: how far it is, what was nudged, how warm it was. */
+
+import type { HeatRow, LinkState, Progress, Temperatures } from '../core/link-state';
+import type { Nudge } from '../core/plan/nudged';
+import type { Records } from './records';
+
+/** Rows of heat that are kept of a job; every second one is thrown away when there are more. */
+const MOST_HEAT = 1500;
+const FIRST_STEP_S = 2;
+/** How often a job is written down, ms. */
+const SAVE_MS = 500;
+
+export type Sent = { id: number; name: string; file: number | null; startedAt: string };
+
+export class KeptJob {
+  private nudges: Nudge[] = [];
+  private step = FIRST_STEP_S;
+  private readonly began = performance.now();
+  private saved = 0;
+  private last: Progress | null = null;
+  private rows: HeatRow[] = [];
+
+  constructor(
+    readonly sent: Sent,
+    private readonly records: Records,
+    private readonly tell: () => void,
+  ) {}
+
+  get shown(): LinkState['job'] {
+    return this.last && { ...this.last, ...this.sent, nudges: this.nudges };
+  }
+
+  show(progress: Progress): void {
+    const same = this.last?.state === progress.state;
+    this.last = progress;
+    if (!same || performance.now() - this.saved > SAVE_MS) {
+      this.saved = performance.now();
+      this.records.save(this.sent.id, progress, this.rows, null);
+    }
+    this.tell();
+  }
+
+  /** How a job ended is kept in any case, if not at once. */
+  end(progress: Progress, at: string): void {
+    this.last = progress;
+    if (this.records.save(this.sent.id, progress, this.rows, at)) this.tell();
+    else setTimeout(() => this.end(progress, at), SAVE_MS);
+  }
+
+  nudged(made: Omit<Nudge, 'at'>, at: string): Nudge {
+    const nudge = { ...made, at };
+    this.nudges = [...this.nudges, nudge];
+    this.keepNudge(nudge);
+    this.tell();
+    return nudge;
+  }
+
+  private keepNudge(nudge: Nudge): void {
+    if (!this.records.nudge(this.sent.id, nudge)) setTimeout(() => this.keepNudge(nudge), SAVE_MS);
+  }
+
+  /** Temperatures so far, thinned. */
+  get heatRows(): readonly HeatRow[] {
+    return this.rows;
+  }
+
+  warmth({ nozzle, bed }: Temperatures): void {
+    const at = Math.round((performance.now() - this.began) / 100) / 10;
+    if (at - (this.rows.at(-1)?.[0] ?? -Infinity) < this.step) return;
+    this.rows.push([at, nozzle?.now ?? 0, nozzle?.target || 0, bed?.now ?? 0, bed?.target || 0]);
+    if (this.rows.length <= MOST_HEAT) return;
+    this.rows = this.rows.filter((_, i) => i % 2 === 0);
+    this.step *= 2;
+  }
+}
