@@ -131,7 +131,7 @@ export function addSend(program: Command): void {
       const interrupt = () => {
         if (++interrupts === 1) {
           say('Stopping, and cooling. Once more gives up and leaves the machine as it is.');
-          return job.stop('It was stopped from the keyboard.');
+          return job.stop();
         }
         const state = TOLD[job.state];
         const why = 'It was given up from the keyboard.';

@@ -38,6 +38,8 @@ export type Around = {
   records: Records;
   debts: Debts;
   changed: (id: number, revision: number) => void;
+  /** Divides how long is waited between two looks, for tests. */
+  hurry?: number;
   /** Takes over a machine that nobody is linked to any more, and that may be hot. */
   part: (debt: Debt, machine: Machine | null) => void;
 };
@@ -62,7 +64,7 @@ export class Held {
   private paying = false;
   /** A print was cut short here: the head is lifted off it when the machine is found again. */
   liesOnPrint = false;
-  private readonly timer = setInterval(() => this.tend(), ASK_MS);
+  private readonly timer: NodeJS.Timeout;
 
   readonly chores: Chores;
   readonly printing: Printing;
@@ -82,6 +84,7 @@ export class Held {
       touched: () => (this.touchedAt = performance.now()),
       tell: () => this.tell(),
     };
+    this.timer = setInterval(() => this.tend(), this.soon(ASK_MS));
     this.chores = new Chores(ground);
     this.printing = new Printing(ground, around.records, (...end) => this.printed(...end));
   }
@@ -122,6 +125,10 @@ export class Held {
 
   private get isHot(): boolean {
     return heatersOf(this.machine?.heat ?? {}).some(({ target }) => target > 0);
+  }
+
+  private soon(ms: number): number {
+    return ms / (this.around.hurry ?? 1);
   }
 
   /** Under what a debt of this machine stands; null where it has no address. */
@@ -200,7 +207,7 @@ export class Held {
   private again(): void {
     this.link = 'looking';
     if (this.looking) clearTimeout(this.looking);
-    this.looking = setTimeout(() => void this.look(false), LOOK_EVERY_MS);
+    this.looking = setTimeout(() => void this.look(false), this.soon(LOOK_EVERY_MS));
   }
 
   /** The wire has ended. A job sees to its own. */
@@ -455,7 +462,7 @@ export class Held {
     this.looking = null;
     this.attempts++;
     this.link = 'off';
-    const until = performance.now() + WAITS_MS.ends;
+    const until = performance.now() + this.soon(WAITS_MS.ends);
     const waits = async (so: () => boolean) => {
       while (!so() && performance.now() < until)
         await new Promise((resolve) => setTimeout(resolve, 50));

@@ -260,7 +260,7 @@ export class Acts {
     await Promise.all([...this.held.values()].map((held) => held.close()));
     await Promise.race([
       Promise.all([...this.partings.values()].map((parting) => parting.end())),
-      new Promise((resolve) => setTimeout(resolve, WAITS_MS.ends)),
+      new Promise((resolve) => setTimeout(resolve, WAITS_MS.ends).unref()),
     ]);
     for (const { name, why } of this.debts.due())
       process.stderr.write(`${name} may still be hot: ${why}. Look at it.\n`);

@@ -167,9 +167,9 @@ export function files(db: Db) {
   );
   const one = db.prepare(`select ${FILE} from file where id = ?`);
   const current = db.prepare(
-    `select ${FILE} from file where id = (select file_id from ladder where id = ?)`,
+    `select ${FILE} from file where id = (select current_file_id from ladder where id = ?)`,
   );
-  const setCurrent = db.prepare(`update ladder set file_id = ? where id = ?`);
+  const setCurrent = db.prepare(`update ladder set current_file_id = ? where id = ?`);
   const like = db.prepare(`select ${FILE} from file where sha256 = ? order by id limit 1`);
   const any = db.prepare(`select 1 from file where ladder_id = ? limit 1`);
   const text = db.prepare(`select gcode from file where id = ?`);

@@ -43,7 +43,7 @@ export type Manner = {
 };
 
 /** How much a heater that is off has cooled between two looks at it, °C: fast, so that tests need not wait. */
-const COOLS = 2;
+const COOLS = 20;
 const WARM = 21;
 
 const NUMBERED = /^N(\d+)\s*([^*]*)\*(\d{1,3})$/;
@@ -225,6 +225,11 @@ export class FakeMachine {
     if (z !== null) this.z = this.relative ? this.z + z : z;
     if (e !== null) this.e = this.relativeE ? this.e + e : e;
     this.moves.push({ line: command, z: this.z, e: this.e, relative: this.relative });
+  }
+
+  /** The cable is pulled, and in again at once. */
+  cut(): void {
+    for (const socket of this.sockets) socket.destroy();
   }
 
   private strike(kind: Trouble, from: Socket): void {

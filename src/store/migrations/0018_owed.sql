@@ -13,5 +13,5 @@ create table owed (
 
 -- The file that a ladder stands for now: the same inputs give the same bytes, which are kept once, so the newest row
 -- need not be it.
-alter table ladder add column file_id integer references file (id);
-update ladder set file_id = (select max(id) from file where ladder_id = ladder.id);
+alter table ladder add column current_file_id integer references file (id);
+update ladder set current_file_id = (select max(id) from file where ladder_id = ladder.id);
