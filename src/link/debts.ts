@@ -17,8 +17,8 @@ export type Debt = {
   state: Owed['state'];
 };
 
-type At = Pick<Debt, 'machine' | 'address'>;
-const keyOf = ({ machine, address }: At): string => `${machine} ${address}`;
+type At = Pick<Debt, 'address'>;
+type Whose = Pick<Debt, 'machine' | 'address' | 'tools'>;
 
 /** Told for so long without a temperature that falls, s: then that is said. */
 const STUCK_AFTER_MS = 120_000;
@@ -32,7 +32,7 @@ export class Debts {
     private readonly now: () => string,
   ) {
     for (const debt of records.owed())
-      this.all.set(keyOf(debt), { ...debt, state: 'unheard', toldAt: null });
+      this.all.set(debt.address, { ...debt, state: 'unheard', toldAt: null });
   }
 
   /** What was warm when the last link ended is owed from now on. */
@@ -42,7 +42,7 @@ export class Debts {
   }
 
   of(at: At): Debt | null {
-    return this.all.get(keyOf(at)) ?? null;
+    return this.all.get(at.address) ?? null;
   }
 
   stands(at: At): boolean {
@@ -55,31 +55,31 @@ export class Debts {
   }
 
   /** It is about to be warm, or is. */
-  warm(at: At & { tools: number }): void {
-    if (!this.all.has(keyOf(at))) this.put(at, null);
+  warm(at: Whose): void {
+    if (!this.all.has(at.address)) this.put(at, null);
   }
 
   /** Something ended while it was, or may have been, warm. The first reason stands. */
-  owe(at: At & { tools: number }, why: string): void {
+  owe(at: Whose, why: string): void {
     if (!this.stands(at)) this.put(at, why);
   }
 
-  private put({ machine, address, tools }: At & { tools: number }, why: string | null): void {
-    const name = this.of({ machine, address })?.name ?? this.records.nameOf(machine);
+  private put({ machine, address, tools }: Whose, why: string | null): void {
+    const name = this.of({ address })?.name ?? this.records.nameOf(machine);
     const since = this.now();
     this.keep({ machine, name, address, tools, why, since, state: 'unheard', toldAt: null });
     if (why !== null) this.changed();
   }
 
   private keep(debt: Debt & { toldAt: number | null }): void {
-    this.all.set(keyOf(debt), debt);
+    this.all.set(debt.address, debt);
     const { toldAt: _, ...row } = debt;
     this.records.owe(row);
   }
 
   /** Whether it answers and has taken that it is to cool. */
   heard(at: At, told: boolean): void {
-    const debt = this.all.get(keyOf(at));
+    const debt = this.all.get(at.address);
     if (!debt) return;
     const now = performance.now();
     const toldAt = told ? (debt.toldAt ?? now) : null;
@@ -94,8 +94,8 @@ export class Debts {
   paid(at: At): void {
     const debt = this.of(at);
     if (!debt) return;
-    this.all.delete(keyOf(at));
-    this.records.paid(at.machine, at.address);
+    this.all.delete(at.address);
+    this.records.paid(at.address);
     if (debt.why !== null) this.changed();
   }
 }

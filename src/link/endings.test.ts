@@ -4,63 +4,24 @@ import type { LinkState } from '../core/link-state';
 import { benchFor, good } from '../core/testing';
 import { Debts } from './debts';
 import { Held } from './held';
-import { Parting } from './parting';
-import type { Owing, Records } from './records';
+import type { Records } from './records';
 import { Acts } from './serve-acts';
 import { FakeMachine, type Manner, type Trouble } from './testing/fake-machine';
+import { book, held as hold, HURRY, runHeldCuts } from './testing/held-cut';
 import { until } from './testing/on-wire';
 
 const bench = benchFor('heron');
 const FILE = `G28\nM83\n${'G1 X5 E0.1 F600\n'.repeat(400)}`;
-
-/** Looks are a twentieth as far apart as they are for people. */
-const HURRY = 20;
 
 const ends: (() => Promise<void>)[] = [];
 afterEach(async () => {
   for (const end of ends.splice(0).reverse()) await end();
 });
 
-/** What the link writes down, in memory. */
-function book() {
-  const owed = new Map<string, Owing>();
-  const saved: string[] = [];
-  const records = {
-    idle: () => null,
-    nameOf: () => 'Heron',
-    owed: () => [...owed.values()],
-    owe: (row: Owing) => void owed.set(row.address, row),
-    paid: (_: number, address: string) => void owed.delete(address),
-    begin: () => saved.push('begun'),
-    nudge: () => true,
-    bytes: () => new TextEncoder().encode(FILE),
-    save: (_: number, { state }: { state: string }) => saved.push(state) > 0,
-  } as unknown as Records;
-  return { records, owed, saved };
-}
-
-async function held(manner: Manner = {}, kept = book()) {
-  const fake = await new FakeMachine(manner).listen();
-  ends.push(() => fake.close());
-  const debts = new Debts(
-    kept.records,
-    () => undefined,
-    () => '2026-11-29T14:02:00Z',
-  );
-  const partings: Parting[] = [];
-  const one = new Held(7, {
-    records: kept.records,
-    debts,
-    changed: () => undefined,
-    hurry: HURRY,
-    part: (debt, machine) => void partings.push(new Parting(debt, machine, debts)),
-  });
-  ends.push(async () => {
-    await one.close();
-    await Promise.all(partings.map((parting) => parting.end()));
-  });
-  good(await one.connect({ address: fake.address, simulated: null, tools: 1 }));
-  return { fake, held: one, debts, partings, ...kept };
+async function held(manner: Manner = {}, kept = book(FILE)) {
+  const one = await hold(manner, kept);
+  ends.push(one.end);
+  return one;
 }
 
 const linked = (one: Held) => until(() => one.state.link === 'ready', 20_000);
@@ -118,13 +79,13 @@ test('a machine that never answers again stays owed until a person says that it 
     why: 'the link was lost',
     state: 'unheard',
   });
-  debts.paid({ machine: 7, address: fake.address });
+  debts.paid({ address: fake.address });
   expect(owed.size).toBe(0);
   expect(one.state.owed).toBeNull();
 }, 40_000);
 
 test('what was owed when the program ended is paid first when the machine is found again', async () => {
-  const kept = book();
+  const kept = book(FILE);
   const before = await held({ stuck: true }, kept);
   good(await before.held.heatTo({ nozzle: 205, bed: null }));
   good(await before.held.say('M105'));
@@ -205,7 +166,7 @@ test('a print that is cut short for good ends once, hot, and is cooled when the 
 }, 60_000);
 
 test('what stands in the place of everything ends all links first, cooled, and is refused while something is under way', async () => {
-  const kept = book();
+  const kept = book(FILE);
   const fake = await new FakeMachine().listen();
   ends.push(() => fake.close());
   const wires: object[] = [];
@@ -244,6 +205,12 @@ test('what stands in the place of everything ends all links first, cooled, and i
   wires.length = 0;
   good(await acts.do({ act: 'come-back' }));
   expect(await look()).toMatchObject({ link: 'off' });
-  good(await acts.do({ act: 'dismiss', ...at }));
+  good(await acts.do({ act: 'dismiss', address: fake.address }));
   expect(kept.owed.size).toBe(0);
 }, 60_000);
+
+test('whatever happens in the middle of heating, tuning, feeding, reading, parting: it ends, cold or owed', async () => {
+  const { runs, wrong } = await runHeldCuts(bench, 8, 13);
+  expect(wrong).toEqual([]);
+  expect(runs).toBeGreaterThan(30);
+}, 200_000);

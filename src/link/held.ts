@@ -29,6 +29,8 @@ const LOOK_EVERY_MS = 3000;
 const TELL_MS = 150;
 /** While the program ends, how often it is looked whether it cools, ms. */
 const LAST_LOOK_MS = 300;
+/** So long after it was told to be warm it is not taken to be cold, ms. */
+const WARMS_MS = 10_000;
 
 /** Harmless at any time: questions, messages, and the shares of speed and flow. */
 const ANY_TIME = /^(?:M105|M114|M115|M117|M118|M119|M155|M220|M221|M27|M31|M503)\b/i;
@@ -62,6 +64,8 @@ export class Held {
   private readonly turns = new Turns();
   private cooling: CoolWatch | null = null;
   private paying = false;
+  /** When it was told last to be warm: until it says that it is, it is not cold either. */
+  private warmedAt = -Infinity;
   /** A print was cut short here: the head is lifted off it when the machine is found again. */
   liesOnPrint = false;
   private readonly timer: NodeJS.Timeout;
@@ -167,7 +171,8 @@ export class Held {
     this.link = 'looking';
     this.tell();
     const attempt = ++this.attempts;
-    let found = await Machine.find(parsed.value);
+    const { hurry } = this.around;
+    let found = await Machine.find(parsed.value, hurry === undefined ? {} : { hurry });
     // Nobody can reach behind a simulated machine to switch it off and on.
     if (!found.ok && byHand && this.simulated && (await restart(parsed.value)))
       found = await Machine.find(parsed.value);
@@ -303,17 +308,17 @@ export class Held {
     const { machine, at, job } = this;
     const { debts } = this.around;
     if (machine && at) {
-      const warm = isWarm(machine.heat);
-      if (warm) debts.warm(at);
-      if (!job) {
-        const debt = debts.of(at);
-        const cool = debt?.why
-          ? this.cooling?.look(machine.heat)
-          : !warm && heatersOf(machine.heat).length > 0;
-        if (debt && cool) this.paid(debt);
-      }
+      if (isWarm(machine.heat)) debts.warm(at);
+      const debt = debts.of(at);
+      if (debt && !job && this.isPaid(debt, machine)) this.paid(debt);
     }
     this.tell();
+  }
+
+  private isPaid({ why }: Debt, { heat }: Machine): boolean {
+    if (why !== null) return this.cooling?.look(heat) ?? false;
+    const settled = performance.now() - this.warmedAt > this.soon(WARMS_MS);
+    return settled && heatersOf(heat).length > 0 && !isWarm(heat);
   }
 
   private paid(debt: Debt): void {
@@ -405,6 +410,7 @@ export class Held {
   private willBeWarm(): void {
     const { at } = this;
     if (!at) return;
+    this.warmedAt = performance.now();
     if (this.around.debts.stands(at)) this.around.debts.paid(at);
     this.cooling = null;
     this.around.debts.warm(at);
@@ -444,6 +450,8 @@ export class Held {
   /** A job has come to its end: what it may have left hot is owed from here on. */
   private printed(machine: Machine, end: Progress): void {
     const clean = end.state === 'finished' && !end.hot;
+    // Who never says how warm it is was told to be off, and has said that it took that.
+    if (clean && this.at && heatersOf(machine.heat).length === 0) this.around.debts.paid(this.at);
     this.liesOnPrint = end.hot && end.state !== 'finished' && !end.why?.includes('restarted');
     if (!clean)
       this.oweIfWarm(end.state === 'stopped' ? 'its print was stopped' : 'its print was cut short');

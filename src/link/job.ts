@@ -15,6 +15,7 @@ import { Aside } from './aside';
 import { HeatWatch } from './heat-watch';
 import { ended, type Listener, type Machine } from './machine';
 import { Modes } from './modes';
+import { Nap } from './nap';
 import { mayBeThere } from './outcome';
 import { waitsForHeat } from './patience';
 import { placeAt } from './place';
@@ -62,7 +63,7 @@ export class Job {
   private sureLine = 0;
   private asking = false;
   private heatAt = 0;
-  private wake: (() => void) | null = null;
+  private readonly nap = new Nap();
   private wanted: 'run' | 'pause' | 'stop' = 'run';
   private letGoAt: number | null = null;
   private lastCommand = '';
@@ -223,8 +224,9 @@ export class Job {
   private async finish(): Promise<void> {
     this.isEnding = true;
     await this.unnudge();
-    // A file that leaves heaters on is cooled after.
-    const cool = !(await this.machine.isHot()) || (await this.machine.cool()).ok;
+    // A file that leaves heaters on is cooled after: by what it told, whatever the machine says of itself by now.
+    const leaves = this.modes.warm().length > 0;
+    const cool = (!leaves && !(await this.machine.isHot())) || (await this.machine.cool()).ok;
     this.hot = !cool;
     const over = this.machine.wire.over;
     this.become('finished', over ? `It was printed to its end; then: ${over.text}` : null);
@@ -283,7 +285,7 @@ export class Job {
   go(): void {
     if (!this.may('go') || this.wanted === 'stop') return;
     this.wanted = 'run';
-    this.wake?.();
+    this.nap.wake();
   }
 
   stop(why: string | null = null): void {
@@ -293,14 +295,14 @@ export class Job {
     const { wire } = this.machine;
     if (waitsForHeat(this.lastCommand) && wire.counts) wire.shout('M108');
     this.become('stopping', why);
-    this.wake?.();
+    this.nap.wake();
   }
 
   /** Everything stops now; the machine has to be switched off and on after that. */
   emergency(): void {
     this.machine.wire.emergency();
     this.failed('It was stopped by the emergency stop.', true);
-    this.wake?.();
+    this.nap.wake();
   }
 
   private async stand(why: string | null): Promise<void> {
@@ -315,7 +317,7 @@ export class Job {
     this.become('paused', this.now === 'paused' ? this.why : why);
     while (this.wish() === 'pause' && !machine.wire.over) {
       if (this.letGoAt !== null && performance.now() > this.letGoAt) await this.letHeatGo();
-      else await this.sleep(500);
+      else await this.nap.take(500);
     }
   }
 
@@ -337,18 +339,6 @@ export class Job {
   private async comeBack(): Promise<void> {
     this.letGoAt = null;
     await this.aside.back(() => this.wish() === 'run' && !this.machine.wire.over);
-  }
-
-  /** Until something is pressed, or some ms. */
-  private async sleep(ms: number): Promise<void> {
-    await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, ms);
-      this.wake = () => {
-        clearTimeout(timer);
-        resolve();
-      };
-    });
-    this.wake = null;
   }
 
   // ---- Ends
@@ -389,7 +379,7 @@ export class Job {
         this.failed(`${why} It counts no lines, so nobody knows which of them it has.`, true);
         return false;
       }
-      await this.sleep(this.options.findEveryMs ?? FIND_EVERY_MS);
+      await this.nap.take(this.options.findEveryMs ?? FIND_EVERY_MS);
     }
     const height =
       this.nudged === 0 ? '' : ` Its nozzle stands nudged by ${short(this.nudged)} mm.`;

@@ -37,6 +37,8 @@ async function printed(manner: Manner, options: Partial<JobOptions> = {}) {
     ...options,
   });
   const end = await job.run();
+  // What says ok before it has done it is given the time.
+  await new Promise((resolve) => setTimeout(resolve, manner.doesLaterMs ?? 0));
   return { fake, machine, end };
 }
 
@@ -52,6 +54,8 @@ test.each<[string, Manner]>([
   ['says odd things, a byte a packet', { odd: ['echo:', '// ok then', '[x] 12'], byteEveryMs: 1 }],
   ['never says how warm it is', { mute: true }],
   ['counts nothing and never says how warm it is', { counts: false, mute: true }],
+  ['says that it is busy', { busy: true }],
+  ['says ok before it has done it', { doesLaterMs: 30 }],
   ['is as slow as a port of 9600 baud', { byteEveryMs: 1.04 }],
 ])(
   'a machine that %s gets every line once and in order',

@@ -4,6 +4,7 @@ import { parseAddress } from './address';
 import { coolDown } from './cool-down';
 import type { Debts, Debt } from './debts';
 import { Machine } from './machine';
+import { Nap } from './nap';
 
 /** Between two tries, ms: it doubles. */
 const FIRST_MS = 1000;
@@ -11,7 +12,7 @@ const LONGEST_MS = 20_000;
 
 export class Parting {
   private ending = false;
-  private wake: (() => void) | null = null;
+  private readonly nap = new Nap();
   readonly over: Promise<void>;
 
   constructor(
@@ -39,7 +40,7 @@ export class Parting {
         this.machine = null;
       }
       if (!this.wanted()) break;
-      await this.sleep(wait);
+      await this.nap.take(wait);
       wait = Math.min(LONGEST_MS, 2 * wait);
     }
     await this.machine?.close();
@@ -58,21 +59,10 @@ export class Parting {
     return !this.ending && this.debts.stands(this.debt);
   }
 
-  private async sleep(ms: number): Promise<void> {
-    await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, ms);
-      this.wake = () => {
-        clearTimeout(timer);
-        resolve();
-      };
-    });
-    this.wake = null;
-  }
-
   /** Lets go of the machine; what is owed still stands. The promise is kept when its port is free. */
   end(): Promise<void> {
     this.ending = true;
-    this.wake?.();
+    this.nap.wake();
     return this.over;
   }
 }

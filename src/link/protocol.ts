@@ -17,7 +17,7 @@ export const simulatedIn = (text: string | null): Simulated | null =>
 
 export const Act = z.discriminatedUnion('act', [
   z.object({ act: z.enum(['ports', 'stand-aside', 'come-back']) }),
-  z.object({ act: z.literal('dismiss'), machine, address: z.string().max(300) }),
+  z.object({ act: z.literal('dismiss'), address: z.string().max(300) }),
   z.object({ act: z.enum(['look', 'heat-rows']), machine }),
   z.object({
     act: z.literal('connect'),

@@ -99,11 +99,11 @@ export function records(path: string) {
   const owe = db.prepare(
     `insert into owed (machine_id, name, address, tools, why, since, state)
      values (@machine, @name, @address, @tools, @why, @since, @state)
-     on conflict (machine_id, address) do update
-       set name = excluded.name, tools = excluded.tools, why = excluded.why,
+     on conflict (address) do update
+       set machine_id = excluded.machine_id, name = excluded.name, tools = excluded.tools, why = excluded.why,
          since = excluded.since, state = excluded.state`,
   );
-  const paid = db.prepare(`delete from owed where machine_id = ? and address = ?`);
+  const paid = db.prepare(`delete from owed where address = ?`);
   const name = db.prepare(`select body ->> '$.name' as name from machine where id = ?`);
   /** What is to be written in any case, in order, as soon as nobody else writes. */
   const pending: (() => unknown)[] = [];
@@ -175,7 +175,7 @@ export function records(path: string) {
       (name.get(machine) as { name: string | null } | undefined)?.name ?? 'A machine',
     owed: () => z.array(Owing).parse(owed.all()),
     owe: (row: Owing): void => surely(() => owe.run(row)),
-    paid: (machine: number, address: string): void => surely(() => paid.run(machine, address)),
+    paid: (address: string): void => surely(() => paid.run(address)),
     close() {
       if (waits) clearTimeout(waits);
       flush();

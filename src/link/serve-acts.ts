@@ -60,16 +60,19 @@ export class Acts {
       // A simulated machine stands somewhere else every time.
       const now = played && this.standIns.find(({ name }) => name === played.name);
       const at = now?.address ?? address;
-      // What was owed at its last place is gone with the process that it was.
-      if (now && at !== address) this.debts.paid({ machine, address });
+      // What was owed of one that was simulated is gone with the process that it was.
+      if (played) this.debts.paid({ address });
       if (left.has(machine)) {
         held.liesOnPrint = true;
         this.debts.owe({ machine, address: at, tools }, 'Ash Ladder ended while it printed');
       }
       held.resume(at, played, tools);
     }
-    for (const debt of this.debts.due())
-      if (!this.held.get(debt.machine)?.tends(debt.address)) this.part(debt, null);
+    for (const debt of this.debts.due()) if (!this.isTended(debt)) this.part(debt, null);
+  }
+
+  private isTended({ address }: Debt): boolean {
+    return [...this.held.values()].some((held) => held.tends(address));
   }
 
   private of(machine: number): Held {
@@ -123,8 +126,7 @@ export class Acts {
         // Whoever cools it now lets go of it: from here on it is cooled over this link.
         await this.partings.get(act.address)?.end();
         const done = await held.connect(act);
-        for (const debt of this.debts.due())
-          if (debt.machine === act.machine && !held.tends(debt.address)) this.part(debt, null);
+        for (const debt of this.debts.due()) if (!this.isTended(debt)) this.part(debt, null);
         if (done.ok)
           this.records.keepWire(
             act.machine,

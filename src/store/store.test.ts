@@ -299,6 +299,17 @@ test('a file of ours is known again by its bytes', () => {
   expect(files(db).same(Buffer.from(`${made.text} `))).toBeNull();
 });
 
+test('a ladder stands for the file that was made of it last, also where its bytes were there before', () => {
+  const { ladder, made } = furnished();
+  const kept = files(db);
+  const keep = (text: string) => kept.keep(ladder, text, made.plan, AT);
+  const first = keep('G28 ; 220 to 190');
+  const second = keep('G28 ; 215 to 195');
+  expect(kept.currentOf(ladder)!.id).toBe(second);
+  expect(keep('G28 ; 220 to 190')).toBe(first);
+  expect(kept.currentOf(ladder)!.id).toBe(first);
+});
+
 test('places are kept', () => {
   places(db).set('bench', '1');
   places(db).set('bench', '2');

@@ -76,3 +76,41 @@ test('a job is told by its number; one of a kept file is none of a ladder', () =
   expect(store.job(job)).toBeNull();
   expect(store.job(999)).toBeNull();
 });
+
+test('what was put last is told by setting, and marked as stored one by one', () => {
+  const store = wires(db);
+  const put = (setting: 'advance' | 'jerk', value: number) =>
+    store.put({ machineId: all.machine, setting, value, before: null, simulated: false, at: AT });
+  put('advance', 0.04);
+  const newest = put('advance', 0.05);
+  const jerk = put('jerk', 8);
+  expect(store.inForce(all.machine).map(({ id }) => id)).toEqual([newest, jerk]);
+  store.stored(newest);
+  expect(store.inForce(all.machine).map(({ stored }) => stored)).toEqual([true, false]);
+});
+
+test('machines that something ended on are told, those that are only warm are not', () => {
+  const add = db.prepare(
+    `insert into owed (address, machine_id, name, tools, why, state, since)
+     values (?, ?, 'Heron', 1, ?, 'unheard', ?)`,
+  );
+  add.run('tcp:a:1', all.machine, null, AT);
+  add.run('tcp:b:1', all.machine, 'the link was lost', AT);
+  expect(wires(db).owed()).toEqual([
+    {
+      machine: all.machine,
+      name: 'Heron',
+      address: 'tcp:b:1',
+      why: 'the link was lost',
+      since: AT,
+      state: 'unheard',
+    },
+  ]);
+});
+
+test('a finished job that cannot be read is no trouble of the others', () => {
+  const store = wires(db);
+  sent({ had: '{"zOffset":' });
+  const job = sent();
+  expect(store.finished().map(({ id }) => id)).toEqual([job]);
+});

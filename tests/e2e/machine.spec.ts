@@ -2,6 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { execFileSync } from 'node:child_process';
 import { stripLine } from '../../src/core/dialect/command';
 import { benchFor } from '../../src/core/testing';
+import { FakeMachine } from '../../src/link/testing/fake-machine';
 import { Firmware } from '../../src/understudy/firmware';
 import { drawTruths } from '../../src/understudy/truths';
 import { serveWire } from '../../src/understudy/wire';
@@ -162,7 +163,7 @@ test('a cable that is pulled out while it prints holds the print; put back, it g
 
   cable.cut(true);
   await expect(page.getByText(/link was lost.*being looked for/i)).toBeVisible();
-  await expect(page.getByText('Paused', { exact: true })).toBeVisible();
+  await expect(page.getByText('Link lost, looking for it', { exact: true })).toBeVisible();
   const before = executed.length;
   cable.mend();
   await expect(page.getByText(/^The link was lost and is back/)).toBeVisible({ timeout: 20_000 });
@@ -282,4 +283,42 @@ test('a print goes on when the server ends in the middle of it, and so does the 
   await expect(page.getByRole('heading', { name: 'Stopped' })).toBeVisible();
   await expect(page.getByText('Nozzle, off')).toBeVisible();
   await server.stop();
+});
+
+test('a machine that goes while it is warm is spoken of on every page, until a person says that it is off', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron lost', 'Moss lost');
+  const fake = await new FakeMachine().listen();
+  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByLabel('Address').fill(fake.address);
+  await page.getByRole('button', { name: 'Connect', exact: true }).click();
+  await page.getByText('Heat …').click();
+  await page.getByRole('button', { name: 'Heat', exact: true }).click();
+  await expect.poll(() => fake.isHot).toBe(true);
+  await fake.close();
+  const said = page.getByText(/^Heron lost may still be hot: the link was lost at \d\d:\d\d\./);
+  await expect(said).toBeVisible();
+  await page.goto('/phones');
+  await expect(said).toBeVisible();
+  await page.getByRole('button', { name: 'Heron lost is off' }).click();
+  await expect(said).toBeHidden();
+  await page.goto('/');
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(said).toBeHidden();
+});
+
+test('what is made again the same is printed, not what was made last', async ({ page }) => {
+  await newBench(page, 'Heron thrice', 'Moss thrice');
+  await setUp(page, 'temperature');
+  const names: string[] = [];
+  for (const top of ['190', '195', '190']) {
+    await page.getByLabel('Top, °C').fill(top);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+    names.push(await page.locator('p.font-mono').first().innerText());
+    await page.getByRole('link', { name: 'Design' }).click();
+  }
+  expect(names[2]).toBe(names[0]);
+  expect(names[1]).not.toBe(names[0]);
 });

@@ -375,12 +375,11 @@ export async function keepHeight(benchId: unknown, jobId: unknown): Promise<Answ
 }
 
 /** A person has seen that a machine is off, or cold: nothing waits for it any longer. */
-export async function itIsOff(machine: unknown, address: unknown): Promise<Answer> {
+export async function itIsOff(sent: unknown): Promise<Answer> {
   const refused = await refusedTo('start');
   if (refused) return refused;
-  const at = z.object({ machine: z.number().int(), address: z.string().max(300) });
-  const told = at.safeParse({ machine, address });
-  return told.success ? askLink({ act: 'dismiss', ...told.data }) : gone('machine');
+  const address = z.string().max(300).safeParse(sent);
+  return address.success ? askLink({ act: 'dismiss', address: address.data }) : gone('machine');
 }
 
 export async function pausePrint(benchId: unknown): Promise<Answer> {

@@ -172,6 +172,22 @@ export function* allCuts(): Generator<Cut & { name: string }> {
             };
 }
 
+/** Each wish at each place, with trouble at that place and shortly after. */
+export function* allWishes(): Generator<Cut & { name: string }> {
+  for (const [name, file] of Object.entries(FILES))
+    for (const wish of ['pause', 'stop', 'nudge'] as const)
+      for (let at = 1; at <= file.length; at++)
+        for (const kind of ['silent', 'closes', 'restarts'] as const)
+          for (const after of [0, 1, 4])
+            yield {
+              name: `${name}, ${wish} at line ${at}, ${kind} ${after} lines later`,
+              file,
+              wishes: [{ wish, at }],
+              stands: true,
+              manner: { trouble: { kind, when: 'before', at: at + after } },
+            };
+}
+
 /** Runs several at once. @returns what was wrong, each with the name of its run */
 export async function runCuts(
   cuts: Iterable<Cut & { name: string }>,

@@ -30,8 +30,8 @@ export type Manner = {
   /** Says `ok` before it has done what it was told, ms. */
   doesLaterMs?: number;
   echoes?: boolean;
-  /** Says that it is busy so often before each answer that waits, ms. */
-  busyEveryMs?: number;
+  /** Says that it is busy before each answer that waits. */
+  busy?: boolean;
   /** Speaks of its temperatures by itself, ms. */
   speaksEveryMs?: number;
   /** Never says a temperature. */
@@ -88,6 +88,10 @@ export class FakeMachine {
 
   get isHot(): boolean {
     return this.heaters.nozzle.target > 0 || this.heaters.bed.target > 0;
+  }
+
+  get isDead(): boolean {
+    return this.dead;
   }
 
   get modes(): string {
@@ -190,7 +194,14 @@ export class FakeMachine {
     const asks = word === 'M105' || word === 'M115';
     const trouble = this.manner.trouble;
     const now = !asks && trouble !== undefined && ++this.lines === trouble.at;
-    if (!asks) this.act(command);
+    if (!asks && this.manner.doesLaterMs !== undefined) {
+      const timer = setTimeout(() => this.act(command), this.manner.doesLaterMs);
+      this.timers.add(timer);
+    } else if (!asks) this.act(command);
+    if (this.manner.busy && !asks) {
+      this.say('echo:busy: processing');
+      await this.wait(1);
+    }
     if (now && trouble.when === 'before') return this.strike(trouble.kind, from);
     if (word === 'M105') {
       this.cool();

@@ -1,14 +1,14 @@
 -- Machines that are warm, written down before they are, and those that may be hot after something ended (`why`). It
 -- belongs to this computer, not to what is exported: the name is kept as it was, whatever an import makes of the id.
 create table owed (
+  -- Whatever it is called and under whatever id: at one address there is one machine.
+  address text primary key,
   machine_id integer not null,
-  address text not null,
   name text not null,
   tools integer not null default 1,
   why text,
   state text not null check (state in ('unheard', 'told', 'stuck')),
-  since text not null,
-  primary key (machine_id, address)
+  since text not null
 ) strict, without rowid;
 
 -- The file that a ladder stands for now: the same inputs give the same bytes, which are kept once, so the newest row

@@ -11,7 +11,7 @@ const TOPIC = '/owed';
 type Props = {
   first: Owed[];
   nowMs: number;
-  isOff: (machine: number, address: string) => Promise<Outcome>;
+  isOff: (address: string) => Promise<Outcome>;
 };
 
 export function MayBeHot({ first, nowMs, isOff }: Props) {
@@ -30,7 +30,7 @@ export function MayBeHot({ first, nowMs, isOff }: Props) {
     <aside role="alert" aria-label="May be hot">
       {loud.map((one) => (
         <div
-          key={`${one.machine} ${one.address}`}
+          key={one.address}
           className="border-warning bg-warning/15 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-8 px-4 py-3"
         >
           <p className="min-w-0 flex-1 basis-72 text-lg" suppressHydrationWarning>
@@ -40,7 +40,7 @@ export function MayBeHot({ first, nowMs, isOff }: Props) {
             className="btn-quiet"
             needs="start"
             label={`${one.name} is off`}
-            act={() => isOff(one.machine, one.address)}
+            act={() => isOff(one.address)}
           >
             It is off
           </ActButton>

@@ -1,7 +1,7 @@
 'use client';
 // A print on its way: how far it is, and what can be done about it.
 import Link from 'next/link';
-import { isOver as isOverState } from '@/core/job-states';
+import { isOver as isOverState, MAY_WISH } from '@/core/job-states';
 import type { LinkState } from '@/core/link-state';
 import { ActButton, type Outcome } from '../common/ActButton';
 
@@ -40,13 +40,17 @@ export function JobButtons({ state, acts }: { state: Job['state']; acts: JobActs
           Go on
         </ActButton>
       ) : (
-        <ActButton className="btn-quiet" act={acts.pause}>
-          Pause
+        MAY_WISH.pause.includes(state) && (
+          <ActButton className="btn-quiet" act={acts.pause}>
+            Pause
+          </ActButton>
+        )
+      )}
+      {MAY_WISH.stop.includes(state) && (
+        <ActButton className="btn-quiet" act={acts.stop}>
+          Stop and cool
         </ActButton>
       )}
-      <ActButton className="btn-quiet" act={acts.stop}>
-        Stop and cool
-      </ActButton>
     </>
   );
 }
