@@ -51,14 +51,18 @@ export class Aside {
     return [...(this.modes().inches ? [['G21'] as [string]] : []), ['G91']];
   }
 
-  /** Draws back and lifts, as far as that was not done yet. @returns whether it stands so now */
-  async out(): Promise<boolean> {
+  /**
+   * Draws back and lifts, as far as that was not done yet. @param melts whether filament can be moved: a cold machine
+   * refuses that, and would be pushed out twice after. @returns whether it stands so now
+   */
+  async out(melts: boolean): Promise<boolean> {
     if (!(await this.own('M400'))) return false;
-    if (this.drawn > 0 && this.lifted > 0) return true;
+    const draws = melts && this.drawn === 0;
+    if (!draws && this.lifted > 0) return true;
     return this.each([
       ...this.relative(),
       ['M83'],
-      ...(this.drawn > 0 ? [] : [[`G1 E-${DRAWN} F1800`, () => (this.drawn = DRAWN)] as const]),
+      ...(draws ? [[`G1 E-${DRAWN} F1800`, () => (this.drawn = DRAWN)] as const] : []),
       ...(this.lifted > 0 ? [] : [[`G1 Z${LIFTED} F600`, () => (this.lifted = LIFTED)] as const]),
       ['G90'],
     ]);

@@ -236,9 +236,12 @@ export class Job {
   private async own(command: string, then?: (taken: boolean) => void): Promise<boolean> {
     const { wire } = this.machine;
     const number = wire.coming;
+    const before = this.lastCommand;
+    if (waitsForHeat(command)) this.lastCommand = command;
     this.stepping++;
     const outcome = await wire.send(command);
     this.stepping--;
+    if (this.lastCommand === command) this.lastCommand = before;
     if (outcome.ok) then?.(true);
     else if (then && mayBeThere(outcome.end)) this.unsure.push({ number, then });
     else then?.(false);
@@ -309,7 +312,7 @@ export class Job {
     const { machine } = this;
     if (this.now === 'printing') this.become('pausing', why);
     await machine.wire.settle();
-    if (machine.wire.over || !(await this.aside.out()) || this.wish() !== 'pause') return;
+    if (machine.wire.over || !(await this.aside.out(this.melts)) || this.wish() !== 'pause') return;
     const keep = this.options.keepHeatS ?? KEEP_HEAT_S;
     if (this.letGoAt === null && !this.aside.isCold && (await machine.isHot()))
       this.letGoAt = performance.now() + keep * 1000;
@@ -319,6 +322,14 @@ export class Job {
       if (this.letGoAt !== null && performance.now() > this.letGoAt) await this.letHeatGo();
       else await this.nap.take(500);
     }
+  }
+
+  /** Whether the nozzle is told to be warm, as far as file and machine say. */
+  private get melts(): boolean {
+    const { nozzle } = this.machine.heat;
+    return (
+      !nozzle || nozzle.target > 0 || this.modes.warm().some((line) => line.startsWith('M109'))
+    );
   }
 
   private async letHeatGo(): Promise<void> {
@@ -331,13 +342,14 @@ export class Job {
       ...(nozzle && nozzle.target > 0 ? [`M109 S${short(nozzle.target)}`] : []),
     ];
     this.letGoAt = null;
-    this.aside.letGo(told.length > 0 ? told : said);
+    this.aside.letGo([...(told.length > 0 ? told : said), ...this.modes.blow()]);
     if (!(await machine.cool()).ok) return;
     this.become('paused', `${this.why ?? 'It stands'}. Heat was let go; it comes back first.`);
   }
 
   private async comeBack(): Promise<void> {
     this.letGoAt = null;
+    if (this.aside.isCold) this.become('paused', 'It warms up again, then it goes on.');
     await this.aside.back(() => this.wish() === 'run' && !this.machine.wire.over);
   }
 

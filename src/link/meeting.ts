@@ -33,7 +33,7 @@ export type Meeting = {
 
 /** After what was asked twice others may still be on their way, ms. */
 const QUIET_MS = 60;
-const LONGEST_EVERY_MS = 6000;
+const LONGEST_EVERY_MS = 3000;
 /** So often the same has to be said before it is believed. */
 const TWICE = 2;
 /** Answers without a temperature that make up for one with. */
@@ -45,7 +45,7 @@ class Talk {
   lost: string | null = null;
   private lifeAt = performance.now();
   private everyMs: number;
-  private readonly startedAt = performance.now();
+  private startedAt = performance.now();
 
   constructor(
     readonly transport: Transport,
@@ -66,6 +66,12 @@ class Talk {
       this.lost = why;
       this.wake?.();
     };
+  }
+
+  /** It is there: the wait begins anew. */
+  begin(): void {
+    this.lifeAt = this.startedAt = performance.now();
+    this.everyMs = this.how.everyMs ?? 700;
   }
 
   get over(): boolean {
@@ -144,10 +150,6 @@ class Votes {
     if (this.wished > 0) return false;
     return this.executed >= TWICE || this.plain >= this.stale + PLAIN_OKS;
   }
-
-  get any(): boolean {
-    return this.wished + this.executed + this.plain > 0;
-  }
 }
 
 /** Meets a machine. Afterwards nothing listens to the transport: the wire that is made of it does. */
@@ -168,6 +170,7 @@ export async function meet(transport: Transport, how: Meeting): Promise<Met> {
   if (talk.lost !== null) return { kind: 'lost', text: talk.lost };
   if (!answered) return { kind: 'silent' };
   await talk.quiet();
+  talk.begin();
   const votes = new Votes(asked - 1);
   const decided = (): Met | null => {
     const expects = votes.expects((line) => line === 1);
@@ -184,10 +187,11 @@ export async function meet(transport: Transport, how: Meeting): Promise<Met> {
     const met = decided();
     if (!met) continue;
     await talk.quiet();
-    return met;
+    return talk.lost === null ? met : { kind: 'lost', text: talk.lost };
   }
   if (talk.lost !== null) return { kind: 'lost', text: talk.lost };
-  return votes.any ? { kind: 'unsure' } : { kind: 'silent' };
+  // It has answered before: who then lets lines out of turn pass without a word cannot be told from one that loses them.
+  return { kind: 'unsure' };
 }
 
 /** Asks a machine over a new connection which line it expects next; its count is left as it is. */
@@ -207,6 +211,7 @@ export async function askWhatItHas(
     const line = votes.expects(likely);
     if (line === null && !votes.isUncounted) continue;
     await talk.quiet();
+    if (talk.lost !== null) break;
     return line !== null ? { kind: 'expects', line } : { kind: 'uncounted' };
   }
   return { kind: 'unheard' };

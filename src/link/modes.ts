@@ -7,7 +7,7 @@ import { short } from '../core/numbers';
 import { stripLine } from '../core/dialect/command';
 
 /** Almost every line is a move that changes at most the speed: what else is looked at closely. */
-const TELLS = /^(?:g9[01]|g2[01]|m8[23]|m1(?:04|09|40|90)|t\d)\b/i;
+const TELLS = /^(?:g9[01]|g2[01]|m8[23]|m1(?:0[4679]|40|90)|t\d)\b/i;
 
 export class Modes {
   inches = false;
@@ -19,6 +19,8 @@ export class Modes {
   /** What it told each nozzle and the bed to be, °C. */
   private readonly nozzles = new Map<number, number>();
   private bed: number | null = null;
+  /** The line that set each fan that is on. */
+  private readonly fans = new Map<number, string>();
 
   constructor(private readonly firmware: Firmware) {}
 
@@ -46,7 +48,9 @@ export class Modes {
     else if (word === 'G90' || word === 'G91') {
       this.relative = word === 'G91';
       if (this.firmware === 'AB') this.relativeE = this.relative;
-    } else if (word.startsWith('T')) this.tool = Number(word.slice(1));
+    } else if (word === 'M107') this.fans.delete(param(command, 'P') ?? 0);
+    else if (word === 'M106') this.fans.set(param(command, 'P') ?? 0, line);
+    else if (word.startsWith('T')) this.tool = Number(word.slice(1));
     else {
       const celsius = param(command, 'S') ?? param(command, 'R');
       if (celsius === null) return;
@@ -71,6 +75,11 @@ export class Modes {
       this.extrusion(),
       ...(this.feed === null ? [] : [`G1 F${short(this.feed, 1)}`]),
     ];
+  }
+
+  /** Lines that switch fans on again. */
+  blow(): string[] {
+    return [...this.fans.values()];
   }
 
   /** Lines that wait until all that it told to be warm is warm: the bed, other nozzles, and last the one at work. */
