@@ -1,8 +1,8 @@
-/** `npm run restore [day]`: goes back to the copy of a day, or lists the days of which there are copies. */
+/** `npm run restore [copy]`: goes back to a copy, or lists those that there are: of days, and of before an import. */
 
 import { resolve } from 'node:path';
 import { problemLine } from '../src/core/result';
-import { backupDays, restore } from '../src/store/backups';
+import { asideNames, backupDays, restore } from '../src/store/backups';
 import { askOnce } from '../src/link/ask';
 import { migrationsIn } from '../src/store/open';
 import { socketFor } from './socket-path.mjs';
@@ -18,19 +18,20 @@ async function stoodAside(): Promise<boolean> {
 }
 
 const folder = process.env.ASH_DATA ?? './data';
-const [day] = process.argv.slice(2);
-if (!day) {
-  const days = backupDays(folder);
+const [copy] = process.argv.slice(2);
+if (!copy) {
+  const all = [...backupDays(folder), ...asideNames(folder)];
   process.stdout.write(
-    days.length === 0
+    all.length === 0
       ? `There are no copies in ${folder}/backups yet.\n`
-      : `${days.join('\n')}\nGo back to one with: npm run restore -- ${days[0]}\n`,
+      : `${all.join('\n')}\nGo back to one with: npm run restore -- ${all[0]}\n`,
   );
 } else if (await stoodAside()) {
-  const restored = restore(folder, day, migrationsIn('src/store/migrations'));
+  const at = new Date().toISOString();
+  const restored = restore(folder, copy, migrationsIn('src/store/migrations'), at);
   if (restored.ok)
     process.stdout.write(
-      `Everything stands as on ${day}. What stood before is in ${restored.value}.\n`,
+      `Everything stands as in ${copy}. What stood before is in ${restored.value}.\n`,
     );
   else {
     for (const one of restored.problems) process.stderr.write(`${problemLine(one)}\n`);

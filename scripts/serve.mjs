@@ -1,7 +1,7 @@
 /** Serves the built app on this machine alone, and to phones on the local network where that is asked for. */
 
 import { spawn } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { chmodSync, mkdirSync, readdirSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
 import { bin, freePort, ROOT, run, say } from './bootstrap.mjs';
@@ -82,7 +82,12 @@ function standIns(env) {
  */
 export async function serve(data, { dev = false, understudies = false } = {}) {
   const phones = phonesFrom(process.argv.slice(2));
+  // What is kept is the user's own: nobody else on this computer reads it.
+  process.umask(0o077);
   mkdirSync(data, { recursive: true });
+  chmodSync(data, 0o700);
+  for (const name of readdirSync(data))
+    if (/^ash\.sqlite/.test(name)) chmodSync(join(data, name), 0o600);
   run(bin('tsx'), ['scripts/check-store.ts', data]);
   const wanted = Number(process.env.PORT ?? DEFAULT_PORT);
   const port = await freePort(wanted);
@@ -117,7 +122,7 @@ export async function serve(data, { dev = false, understudies = false } = {}) {
       { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'], env },
     ),
   );
-  for (const signal of ['SIGINT', 'SIGTERM'])
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     process.on(signal, () => {
       // What prints is stopped and cooled first: the link ends when that is done.
       void Promise.all([server.end(signal), link.end(signal)]).then(() => process.exit(0));

@@ -76,6 +76,9 @@ const server = createServer((request, response) => {
 });
 server.on('upgrade', (request, socket, head) => {
   if (refusal(request)) return socket.destroy();
+  // Pages are followed by streams of events: nothing here speaks another protocol, but what rebuilds while one edits.
+  if (mode !== 'dev')
+    return socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\nContent-Length: 0\r\n\r\n');
   void app.getUpgradeHandler()(request, socket, head);
 });
 server.listen(Number(port), hostname);
@@ -84,7 +87,7 @@ if (phones === 'open' || lan.wasOn) {
   for (const { host } of at) process.stderr.write(`Phones find it at http://${host}\n`);
   for (const { what, mend } of problems) process.stderr.write(`${what} ${mend}\n`);
 }
-for (const signal of ['SIGINT', 'SIGTERM'])
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => {
     server.close();
     process.exit(0);

@@ -25,13 +25,17 @@ export function letters(stdin: ReadStream, heeds: Heeds): { end: () => void } {
     for (const line of lines) heed(line.trim());
   };
   const deaf = () => undefined;
+  // The last one may come without a line end.
+  const ended = () => heed(half.trim());
   stdin.setEncoding('utf8');
   if (raw) stdin.setRawMode(true);
   stdin.on('data', heard);
+  stdin.on('end', ended);
   stdin.on('error', deaf);
   return {
     end() {
       stdin.off('data', heard);
+      stdin.off('end', ended);
       if (raw) stdin.setRawMode(false);
       stdin.pause();
       // A pipe that is never shut would keep the program alive.

@@ -142,6 +142,11 @@ export function addSend(program: Command): void {
       };
       process.on('SIGINT', interrupt);
       process.on('SIGTERM', interrupt);
+      // A terminal that is shut, or a reader that has gone, leaves no machine hot.
+      const shut = () => job.stop();
+      process.on('SIGHUP', shut);
+      const unheard = () => undefined;
+      for (const stream of [process.stdout, process.stderr]) stream.on('error', unheard);
       const keys = letters(process.stdin, {
         p: () => job.pause(),
         g: () => job.go(),
@@ -167,6 +172,7 @@ export function addSend(program: Command): void {
         keys.end();
         process.off('SIGINT', interrupt);
         process.off('SIGTERM', interrupt);
+        process.off('SIGHUP', shut);
         await machine.close();
       }
     });

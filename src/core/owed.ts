@@ -9,9 +9,9 @@ export function owedSaid({ name, why, state }: Owed, at: string): string {
     case 'unheard':
       return `${name} may still be hot: ${because}. It is cooled when it answers. Switch it off by hand if nobody is there.`;
     case 'told':
-      return `${name} was told to cool, since ${because}. Its temperatures have still to fall.`;
+      return `${name} is told to cool: ${because}. Its temperatures have still to fall.`;
     case 'stuck':
-      return `${name} was told to cool, since ${because}, but its temperatures do not fall. Switch it off by hand.`;
+      return `${name} was told to cool (${because}), but its temperatures do not fall. Switch it off by hand.`;
   }
 }
 

@@ -16,7 +16,9 @@ acts.begin(new Date().toISOString(), JSON.parse(process.env.ASH_UNDERSTUDIES ?? 
 process.stdout.write('ready\n');
 
 let ending = false;
-for (const signal of ['SIGINT', 'SIGTERM'] as const)
+// What is said to a terminal that has been shut is lost, and nothing else is.
+process.stderr.on('error', () => undefined);
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
   process.on(signal, () => {
     if (ending) return;
     ending = true;

@@ -1,6 +1,14 @@
 /** Copies of the database: one a day, kept for a week, and the way back to one of them. */
 
-import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, copyFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  copyFileSync,
+  statSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fail, ok, problem, type Result } from '../core/result';
 import { checked, replaceAll } from './everything';
@@ -8,19 +16,62 @@ import { openStore, type Db, type Migration } from './open';
 
 const KEPT = 7;
 const DAILY = /^ash-(\d{4}-\d{2}-\d{2})\.sqlite$/;
+/** Copies of what stood before everything was replaced; those of before had no date. */
+const ASIDE = /^before-(?:import|restore)(?:-[\dT-]+)?\.sqlite$/;
+/** As many of these are kept, the newest. */
+const KEPT_ASIDE = 5;
+
+const namesIn = (folder: string): string[] => {
+  const place = join(folder, 'backups');
+  return existsSync(place) ? readdirSync(place) : [];
+};
 
 /** Days of which there is a copy, newest first. */
-export function backupDays(folder: string): string[] {
-  const place = join(folder, 'backups');
-  if (!existsSync(place)) return [];
-  return readdirSync(place)
+export const backupDays = (folder: string): string[] =>
+  namesIn(folder)
     .flatMap((name) => DAILY.exec(name)?.[1] ?? [])
     .sort()
     .reverse();
-}
 
 export const backupPath = (folder: string, day: string): string =>
   join(folder, 'backups', `ash-${day}.sqlite`);
+
+/** Names of the copies that were made before everything was replaced, newest first. */
+export const asideNames = (folder: string): string[] =>
+  namesIn(folder)
+    .filter((name) => ASIDE.test(name))
+    .map((name) => ({ name, at: statSync(join(folder, 'backups', name)).mtimeMs }))
+    .sort((a, b) => b.at - a.at)
+    .map(({ name }) => name.replace(/\.sqlite$/, ''));
+
+/** Where what stands is copied to before it is replaced. @param at ISO */
+export function asidePath(folder: string, before: 'import' | 'restore', at: string): string {
+  const time = at.slice(0, 19).replace(/:/g, '-');
+  const path = join(folder, 'backups', `before-${before}-${time}.sqlite`);
+  mkdirSync(dirname(path), { recursive: true });
+  return path;
+}
+
+/** Copies what stands before it is replaced, whole or not at all; the oldest such copies go. */
+export async function copyAside(db: Db, folder: string, at: string): Promise<string> {
+  const path = asidePath(folder, 'import', at);
+  await copyTo(db, path);
+  thin(folder);
+  return path;
+}
+
+function thin(folder: string): void {
+  for (const old of asideNames(folder).slice(KEPT_ASIDE))
+    rmSync(join(folder, 'backups', `${old}.sqlite`), { force: true });
+}
+
+/** Whole or not at all: a copy that is cut off never has the name of one. */
+async function copyTo(db: Db, path: string): Promise<void> {
+  const part = `${path}.part`;
+  rmSync(part, { force: true });
+  await db.backup(part);
+  renameSync(part, path);
+}
 
 /**
  * Makes the copy of a day unless it is there, and lets those go that are older than a week of copies.
@@ -30,37 +81,33 @@ export const backupPath = (folder: string, day: string): string =>
 export async function backUp(db: Db, folder: string, day: string): Promise<void> {
   const path = backupPath(folder, day);
   mkdirSync(dirname(path), { recursive: true });
-  if (!existsSync(path)) {
-    // Whole or not at all: a copy that is cut off never has the name of one.
-    const part = `${path}.part`;
-    rmSync(part, { force: true });
-    await db.backup(part);
-    renameSync(part, path);
-  }
+  if (!existsSync(path)) await copyTo(db, path);
   for (const old of backupDays(folder).slice(KEPT))
     rmSync(backupPath(folder, old), { force: true });
 }
 
 /**
- * Goes back to the copy of a day. What stood before is copied beside it first; the rows change in one transaction, so
+ * Goes back to a copy: of a day, or of what stood before an import or a return. What stood before is copied beside it first; the rows change in one transaction, so
  * that a stop in the middle leaves either the old or the new. A database that cannot be opened any more is moved away.
  */
 export function restore(
   folder: string,
-  day: string,
+  copy: string,
   migrations: readonly Migration[],
+  at: string,
 ): Result<string> {
-  const from = backupPath(folder, day);
-  if (!existsSync(from)) {
-    const days = backupDays(folder);
+  const all = [...backupDays(folder), ...asideNames(folder)];
+  if (!all.includes(copy))
     return fail(
       problem(
-        day,
-        'There is no copy of this day.',
-        days.length > 0 ? `There are copies of ${days.join(', ')}.` : 'There are no backups yet.',
+        copy,
+        'There is no such copy.',
+        all.length > 0 ? `There are copies of ${all.join(', ')}.` : 'There are no backups yet.',
       ),
     );
-  }
+  const from = copy.startsWith('before-')
+    ? join(folder, 'backups', `${copy}.sqlite`)
+    : backupPath(folder, copy);
   const scratch = join(folder, 'restoring.sqlite');
   for (const end of ['', '-wal', '-shm']) rmSync(scratch + end, { force: true });
   copyFileSync(from, scratch);
@@ -68,7 +115,7 @@ export function restore(
     const whole = checked(scratch, migrations);
     if (!whole.ok) return whole;
     const path = join(folder, 'ash.sqlite');
-    const aside = join(folder, 'backups', 'before-restore.sqlite');
+    const aside = asidePath(folder, 'restore', at);
     const now = existsSync(path) ? openStore(path, migrations) : null;
     if (now?.ok) {
       const db = now.value;
@@ -76,6 +123,7 @@ export function restore(
       db.prepare('vacuum into ?').run(aside);
       replaceAll(db, scratch);
       db.close();
+      thin(folder);
       return ok(aside);
     }
     for (const end of ['', '-wal', '-shm'])

@@ -1,14 +1,22 @@
 import { spawn } from 'node:child_process';
-import { createWriteStream, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import {
+  createWriteStream,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { KeptLook } from '../core/loupe/kept';
 import { Wish } from '../core/graft/recipe';
 import { good } from '../core/testing';
-import { backUp, backupDays, restore } from './backups';
-import { exportAll, importAll, TABLES } from './everything';
+import { asideNames, backUp, backupDays, copyAside, restore } from './backups';
+import { exportAll, HOLDS_NO_BENCH, importAll, TABLES } from './everything';
 import { devices } from './devices';
 import { kept } from './kept';
 import { grafts } from './grafts';
@@ -176,17 +184,17 @@ test('going back to a day brings all of it, and what is no copy is refused in wo
   await backUp(db, folder, '2026-11-01');
   await fill('Wren');
   db.close();
-  good(restore(folder, '2026-11-01', MIGRATIONS));
+  good(restore(folder, '2026-11-01', MIGRATIONS, AT));
   db = good(openStore(at('ash.sqlite'), MIGRATIONS));
   expect(dump(db)).toEqual(before);
-  const none = restore(folder, '2020-01-01', MIGRATIONS);
+  const none = restore(folder, '2020-01-01', MIGRATIONS, AT);
   expect(none.ok ? '' : none.problems[0]!.mend).toContain('2026-11-01');
   db.close();
   // A database that is ruined altogether is moved away.
   writeFileSync(at('ash.sqlite'), 'ruined');
   rmSync(at('ash.sqlite-wal'), { force: true });
   rmSync(at('ash.sqlite-shm'), { force: true });
-  good(restore(folder, '2026-11-01', MIGRATIONS));
+  good(restore(folder, '2026-11-01', MIGRATIONS, AT));
   db = good(openStore(at('ash.sqlite'), MIGRATIONS));
   expect(dump(db)).toEqual(before);
 });
@@ -220,3 +228,49 @@ test('killed in the middle of going back, either the old or the new stands', asy
   }
   expect(seen.has(JSON.stringify(now)) || seen.has(JSON.stringify(old))).toBe(true);
 }, 60_000);
+
+test('nothing is copied or changed before a file is proved whole; without a bench it is asked for once more', async () => {
+  await pack(at('nothing.ash'));
+  await fill();
+  await pack(at('all.ash'));
+  const before = dump(db);
+  const copied = jest.fn(() => Promise.resolve());
+  const taking = (path: string, mayBeEmpty = false) =>
+    importAll(db, path, at('scratch.sqlite'), MIGRATIONS, copied, mayBeEmpty);
+  const whole = readFileSync(at('all.ash'));
+  writeFileSync(at('half.ash'), whole.subarray(0, 2000));
+  expect((await taking(at('half.ash'))).ok).toBe(false);
+  const none = createHash('sha256').digest('hex');
+  const lines = [
+    { format: 'ash-ladder/everything', version: 1, schema: 0 },
+    { end: 'everything', rows: 0, sha256: none },
+  ];
+  const text = lines.map((line) => JSON.stringify(line)).join('\n');
+  writeFileSync(at('old.ash'), gzipSync(text));
+  expect((await taking(at('old.ash'))).ok).toBe(false);
+  expect(await taking(at('nothing.ash'))).toMatchObject({ problems: [{ where: HOLDS_NO_BENCH }] });
+  expect(copied).not.toHaveBeenCalled();
+  expect(dump(db)).toEqual(before);
+  expect(await taking(at('nothing.ash'), true)).toEqual({ ok: true, value: null });
+  expect(copied).toHaveBeenCalledTimes(1);
+});
+
+test('what stood before an import is copied with its date, listed, and gone back to; the newest five are kept', async () => {
+  await fill();
+  const before = dump(db);
+  const names: string[] = [];
+  for (let day = 1; day <= 6; day++) {
+    const path = await copyAside(db, folder, `2026-11-0${day}T08:00:00.000Z`);
+    // Made within one moment here, on six days there.
+    utimesSync(path, day, day);
+    names.unshift(basename(path, '.sqlite'));
+  }
+  expect(asideNames(folder)).toEqual(names.slice(0, 5));
+  expect(names[0]).toBe('before-import-2026-11-06T08-00-00');
+  await fill('Wren');
+  db.close();
+  good(restore(folder, names[0]!, MIGRATIONS, '2026-11-07T08:00:00.000Z'));
+  db = good(openStore(at('ash.sqlite'), MIGRATIONS));
+  expect(dump(db)).toEqual(before);
+  expect(asideNames(folder)[0]).toBe('before-restore-2026-11-07T08-00-00');
+});

@@ -49,7 +49,8 @@ const FORMAT = 'ash-ladder/everything';
 const Head = z.object({
   format: z.literal(FORMAT),
   version: z.literal(1),
-  schema: z.number().int(),
+  // Before the first migration there was nothing that could be exported.
+  schema: z.number().int().min(1),
 });
 const Begin = z.object({ table: z.enum(TABLES), columns: z.array(z.string()) });
 const End = z.object({
@@ -235,47 +236,82 @@ function readAll(db: Db): void {
   }
 }
 
+/** Where an exported file without a single bench is refused: nothing of what is here would be left. */
+export const HOLDS_NO_BENCH = 'empty';
+
 /**
- * Takes an exported file in: everything that is there now is replaced by it, in one transaction, or nothing is.
+ * Takes an exported file in: everything that is there now is replaced by it, in one transaction, or nothing is. It is
+ * proved whole before anything else is done.
  *
  * @param path of the exported file
  * @param scratch path for a database that is gone afterwards
+ * @param before is done once the file is known to be good: a copy of what stands
+ * @param mayBeEmpty whether a file without a bench is meant
  */
 export async function importAll(
   db: Db,
   path: string,
   scratch: string,
   migrations: readonly Migration[],
+  before: () => Promise<void> = () => Promise.resolve(),
+  mayBeEmpty = false,
 ): Promise<Result<null>> {
   const remove = () => {
     for (const end of ['', '-wal', '-shm', '-journal']) rmSync(scratch + end, { force: true });
   };
   remove();
   try {
-    const fresh = new Database(scratch);
-    try {
-      fresh.pragma('journal_mode = OFF');
-      fresh.pragma('foreign_keys = OFF');
-      fresh.exec('begin');
-      const stream = createGunzip();
-      // A file that cannot be read ends the reading of its lines as well.
-      pipeline(createReadStream(path), stream, () => undefined);
-      const intake = new Intake(fresh, migrations);
-      for await (const line of createInterface({ input: stream, crlfDelay: Infinity }))
-        intake.take(line);
-      intake.close();
-      fresh.exec('commit');
-    } finally {
-      fresh.close();
-    }
+    await unpack(path, scratch, migrations);
     const whole = checked(scratch, migrations);
     if (!whole.ok) return whole;
+    if (!mayBeEmpty && countBenches(scratch) === 0)
+      return fail(
+        problem(
+          HOLDS_NO_BENCH,
+          'This file holds no bench: nothing of what is here would be left.',
+          'Choose another file; or replace everything by nothing, if that is what you want.',
+        ),
+      );
+    await before();
     replaceAll(db, scratch);
     return ok(null);
   } catch (error) {
     return refused(path, (error as Error).message);
   } finally {
     remove();
+  }
+}
+
+/** @throws with the line where it is broken */
+async function unpack(
+  path: string,
+  scratch: string,
+  migrations: readonly Migration[],
+): Promise<void> {
+  const fresh = new Database(scratch);
+  try {
+    fresh.pragma('journal_mode = OFF');
+    fresh.pragma('foreign_keys = OFF');
+    fresh.exec('begin');
+    const stream = createGunzip();
+    // A file that cannot be read ends the reading of its lines as well.
+    pipeline(createReadStream(path), stream, () => undefined);
+    const intake = new Intake(fresh, migrations);
+    for await (const line of createInterface({ input: stream, crlfDelay: Infinity }))
+      intake.take(line);
+    intake.close();
+    fresh.exec('commit');
+  } finally {
+    fresh.close();
+  }
+}
+
+function countBenches(path: string): number {
+  const db = new Database(path, { readonly: true });
+  try {
+    return db.prepare('select count(*) from bench').pluck().get() as number;
+  } finally {
+    db.close();
   }
 }
 

@@ -2,8 +2,8 @@ import { expect, test } from '@playwright/test';
 import Database from 'better-sqlite3';
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
+import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { newBench, newLadder, printIt } from './people';
@@ -39,6 +39,17 @@ test('a busy port gets the next free one, and says so', async () => {
   expect(said).toContain(`Port ${port} is busy; taking ${port + 1}.`);
   const answer = await fetch(`http://127.0.0.1:${port + 1}/`);
   expect(await answer.text()).toContain('Set up a bench');
+  // What is kept is the user's own.
+  expect(statSync(data).mode & 0o077).toBe(0);
+  expect(statSync(join(data, 'ash.sqlite')).mode & 0o077).toBe(0);
+  // Nothing here speaks another protocol: who asks for one is answered, not left waiting.
+  const upgrade = connect(port + 1, '127.0.0.1');
+  upgrade.write(
+    `GET /live HTTP/1.1\r\nHost: 127.0.0.1:${port + 1}\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n\r\n`,
+  );
+  const [told] = (await once(upgrade, 'data')) as [Buffer];
+  expect(String(told)).toContain('400 Bad Request');
+  upgrade.destroy();
   stop();
   other.close();
   rmSync(data, { recursive: true, force: true });

@@ -5,7 +5,8 @@ import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { revalidatePath } from 'next/cache';
 import { problem } from '@/core/result';
-import { exportAll, importAll } from '@/store/everything';
+import { copyAside } from '@/store/backups';
+import { exportAll, HOLDS_NO_BENCH, importAll } from '@/store/everything';
 import { refuse } from '../server/body';
 import { askLink } from '../server/link';
 import { refusedTo } from '../server/who';
@@ -26,40 +27,58 @@ export async function GET() {
   });
 }
 
-/** Takes such a file in, in the place of everything that is kept. A copy of that is made first. */
+/** One at a time, whoever asks; also where routes are bundled apart. */
+const shared = globalThis as { ashImporting?: boolean };
+
+/** Takes such a file in, in the place of everything that is kept; `?empty` where one without a bench is meant. */
 export async function POST(request: Request) {
   const refused = await refusedTo('change');
   if (refused) return refuse(refused.problems, 403);
   if (!request.body)
     return refuse([problem('file', 'Nothing came.', 'Choose a file that was exported here.')]);
-  // What prints, or is hot, is of the machines that are about to be replaced.
-  const aside = await askLink({ act: 'stand-aside' });
-  // Whether anything prints is not known while nobody answers; without a link nothing does.
-  if (!aside.ok && process.env.ASH_LINK) return refuse(aside.problems, 409);
+  if (shared.ashImporting)
+    return refuse(
+      [problem('file', 'Another file is being imported.', 'Wait for it, then try again.')],
+      409,
+    );
+  shared.ashImporting = true;
   try {
-    return await takeIn(request.body);
+    return await takeIn(request.body, new URL(request.url).searchParams.has('empty'));
   } finally {
-    await askLink({ act: 'come-back' });
+    shared.ashImporting = false;
   }
 }
 
-async function takeIn(body: ReadableStream<Uint8Array>): Promise<Response> {
+async function takeIn(body: ReadableStream<Uint8Array>, mayBeEmpty: boolean): Promise<Response> {
   const { db } = store();
   const folder = join(dataFolder(), 'backups');
   mkdirSync(folder, { recursive: true });
   const [incoming, scratch] = ['incoming.ash', 'incoming.sqlite'].map((name) =>
     join(folder, name),
   ) as [string, string];
+  let aside = false;
   try {
-    await pipeline(Readable.fromWeb(body as unknown as NodeStream), createWriteStream(incoming));
-    const aside = join(folder, 'before-import.sqlite');
-    rmSync(aside, { force: true });
-    await db.backup(aside);
-    const taken = await importAll(db, incoming, scratch, migrations());
-    if (!taken.ok) return refuse(taken.problems.map((one) => ({ ...one, where: 'file' })));
+    await pipeline(
+      Readable.fromWeb(body as unknown as NodeStream),
+      createWriteStream(incoming, { mode: 0o600 }),
+    );
+    // What prints, or is hot, is of the machines that are about to be replaced.
+    const stood = await askLink({ act: 'stand-aside' });
+    aside = stood.ok;
+    // Whether anything prints is not known while nobody answers; without a link nothing does.
+    if (!stood.ok && process.env.ASH_LINK) return refuse(stood.problems, 409);
+    const before = async () => void (await copyAside(db, dataFolder(), now()));
+    const taken = await importAll(db, incoming, scratch, migrations(), before, mayBeEmpty);
+    if (!taken.ok)
+      return refuse(
+        taken.problems.map((one) =>
+          one.where === HOLDS_NO_BENCH ? one : { ...one, where: 'file' },
+        ),
+      );
     revalidatePath('/', 'layout');
     return Response.json({ href: '/' });
   } finally {
+    if (aside) await askLink({ act: 'come-back' });
     rmSync(incoming, { force: true });
   }
 }

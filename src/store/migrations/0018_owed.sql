@@ -11,6 +11,11 @@ create table owed (
   since text not null
 ) strict, without rowid;
 
+-- Looked for whenever something on a machine is another: what has ended and is not kept as a print yet, and how a copy
+-- was printed.
+create index job_of_print on job (print_id) where print_id is not null;
+create index job_unkept on job (id) where state = 'finished' and print_id is null;
+
 -- The file that a ladder stands for now: the same inputs give the same bytes, which are kept once, so the newest row
 -- need not be it.
 alter table ladder add column current_file_id integer references file (id);

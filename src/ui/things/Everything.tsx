@@ -13,22 +13,33 @@ export function Everything() {
   const [file, setFile] = useState<File | null>(null);
   const [busy, setBusy] = useState(false);
   const [problems, setProblems] = useState<Problem[]>([]);
+  /** It holds no bench: replacing everything by nothing is asked for once more. */
+  const [empty, setEmpty] = useState(false);
   const take = async () => {
     if (!file) return;
     setBusy(true);
     setProblems([]);
     try {
-      const got = await fetch('/everything', { method: 'POST', body: file });
+      const got = await fetch(`/everything${empty ? '?empty' : ''}`, {
+        method: 'POST',
+        body: file,
+      });
       const answer = (await got.json()) as { href: string } | { problems: Problem[] };
-      if ('href' in answer) window.location.assign(answer.href);
-      else setProblems(answer.problems);
+      if ('href' in answer) return window.location.assign(answer.href);
+      setProblems(answer.problems);
+      if (answer.problems[0]?.where === 'empty') return setEmpty(true);
+      forget();
     } catch {
       setProblems([NO_ANSWER]);
+      forget();
     } finally {
       setBusy(false);
-      setFile(null);
-      if (input.current) input.current.value = '';
     }
+  };
+  const forget = () => {
+    setFile(null);
+    setEmpty(false);
+    if (input.current) input.current.value = '';
   };
   return (
     <section className="rule-above col-span-full">
@@ -64,14 +75,13 @@ export function Everything() {
           </p>
           <div className="mt-2 flex gap-2">
             <button type="button" className="btn-main" disabled={busy} onClick={() => void take()}>
-              {busy ? 'Importing …' : 'Replace everything'}
+              {busy
+                ? 'Importing …'
+                : empty
+                  ? 'Replace everything by nothing'
+                  : 'Replace everything'}
             </button>
-            <button
-              type="button"
-              className="btn-quiet"
-              disabled={busy}
-              onClick={() => setFile(null)}
-            >
+            <button type="button" className="btn-quiet" disabled={busy} onClick={forget}>
               Cancel
             </button>
           </div>
@@ -81,7 +91,8 @@ export function Everything() {
       <Problems problems={problems} />
       <p className="soft mt-3">
         A backup is made every day and kept for a week, in the folder “backups” beside the database.
-        <code className="ml-1">npm run restore</code> goes back to one.
+        <code className="ml-1">npm run restore</code> lists them, and what stood before an import,
+        and goes back to one.
       </p>
     </section>
   );

@@ -39,6 +39,7 @@ import { FILAMENT_COLOURS } from '@/understudy/picture';
 import { READY } from '@/understudy/understudies';
 import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
 import { RunningPrint } from '@/ui/print/RunningPrint';
+import { FollowMachine } from '@/ui/print/FollowMachine';
 import { FileCheck } from '@/ui/print/FileCheck';
 
 export const metadata = { title: 'Print' };
@@ -138,6 +139,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
   return (
     <>
       <LadderHeader view={view} here="print" />
+      <FollowMachine machine={bench.machineId} fileId={file.id} first={wire} />
       <main
         className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:px-7 lg:py-5 ${
           wide ? '' : 'lg:grid-cols-[auto_minmax(22rem,1fr)]'
