@@ -4,7 +4,7 @@ import { audit } from '../../src/core/gcode/audit';
 import { readText } from '../../src/core/gcode/read';
 import { askedFor } from '../../src/core/gcode/asked';
 import { parsePlan } from '../../src/core/plan/plan';
-import { newBench, newLadder, progress } from './people';
+import { newBench, newLadder, printIt, progress } from './people';
 
 test('from a new bench to a value in the ledger', async ({ page }) => {
   await newBench(page, 'Heron', 'Moss');
@@ -138,4 +138,30 @@ test('scores that are all alike propose nothing', async ({ page }) => {
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByText('This setting is not what causes it')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Save to ledger' })).toBeHidden();
+});
+
+test('a part of a page that cannot be loaded is said in its place, and nothing else depends on it', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron parts', 'Moss parts');
+  await newLadder(page);
+  await printIt(page);
+  await page.getByRole('button', { name: 'by criterion' }).click();
+  for (const score of '1234321') await page.keyboard.press(score);
+  const finding = page.getByRole('link', { name: 'Finding' }).first();
+  const href = (await finding.getAttribute('href'))!;
+  // Charts are a chunk of their own: it never comes.
+  await page.route('**/_next/static/chunks/*.js', async (route) => {
+    const answer = await route.fetch();
+    const body = await answer.text();
+    if (body.includes('ecModel')) return route.abort();
+    return route.fulfill({ response: answer, body });
+  });
+  await page.goto(href);
+  await expect(page.getByText('The curve could not be loaded.', { exact: false })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Save to ledger/ })).toBeVisible();
+  await page.unroute('**/_next/static/chunks/*.js');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('img', { name: /^Looks best near/ })).toBeVisible();
+  await expect(page.getByText('The curve could not be loaded.', { exact: false })).toBeHidden();
 });

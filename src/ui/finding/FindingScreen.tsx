@@ -1,12 +1,12 @@
 'use client';
 // The curve beside the plastic it speaks of, the value large, the reason in one sentence.
-import dynamic from 'next/dynamic';
 import type { Told as TableOf } from '@/core/ladders/types';
 import type { Axis } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import type { Proposal } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
+import { later } from '../common/later';
 import { cutOf } from '../common/LookStrip';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { PrintPicture } from '../common/PrintPicture';
@@ -26,7 +26,7 @@ const STRIP_REM = 6;
 const CELL = 'w-(--cell)';
 
 // Charts are loaded only where one is shown.
-const Curve = dynamic(() => import('./Curve').then((part) => part.Curve), { ssr: false });
+const Curve = later('The curve', () => import('./Curve').then((part) => part.Curve));
 
 type Props = SharedProps & {
   /** What the curve stands along. */

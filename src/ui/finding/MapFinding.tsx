@@ -1,17 +1,17 @@
 'use client';
 // A map of pressure advance: how it falls, a value for every cell, the one value for all, and rows to paste.
-import dynamic from 'next/dynamic';
 import { short } from '@/core/numbers';
 import type { AdvanceMap } from '@/core/reading/find-map';
 import { rowsOfFinding } from '@/core/reading/found-rows';
 import type { RowStyle } from '@/core/reading/rows';
+import { later } from '../common/later';
 import type { Outcome } from '../common/ActButton';
 import { RowsOut } from '../common/RowsOut';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { Notes, Onward, type SharedProps } from './Shared';
 
 // Charts are loaded only where one is shown.
-const MapChart = dynamic(() => import('./MapChart').then((part) => part.MapChart), { ssr: false });
+const MapChart = later('The chart', () => import('./MapChart').then((part) => part.MapChart));
 
 type Props = SharedProps & {
   map: AdvanceMap;

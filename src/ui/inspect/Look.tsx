@@ -1,7 +1,6 @@
 'use client';
 // The picture of the file with everything that steers it: which view, which layers, how coloured, up to where.
 import { ChevronFirst, ChevronLast, ChevronLeft, ChevronRight } from 'lucide-react';
-import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import type { Bed } from '@/core/bench/machine';
 import { MOVE } from '@/core/gcode/trace';
@@ -10,11 +9,12 @@ import type { Beads } from '@/core/view/beads';
 import type { MoveFacts, Overview } from '@/core/view/opened';
 import { QUANTITIES, QUANTITY_NAMES, type Quantity } from '@/core/view/quantity';
 import { css, scaleColour } from '@/core/view/scale';
+import { later } from '../common/later';
 import { duration } from '../common/format';
 import { FlatLayer } from './FlatLayer';
 import type { Remote } from './useOpened';
 
-const Space = dynamic(() => import('./Space').then((part) => part.Space), { ssr: false });
+const Space = later('The view in space', () => import('./Space').then((part) => part.Space));
 
 export type Range = { first: number; last: number };
 

@@ -1,6 +1,5 @@
 'use client';
 // One file, open: its picture at the left, what is known of it at the right.
-import dynamic from 'next/dynamic';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Bench } from '@/core/bench/bench';
 import { roundArea } from '@/core/deposit/bead';
@@ -9,6 +8,7 @@ import { short } from '@/core/numbers';
 import { leadAxis } from '@/core/plan/axes';
 import type { Answer } from '@/core/result';
 import type { MoveFacts } from '@/core/view/opened';
+import { later } from '../common/later';
 import { Problems } from '../common/Problems';
 import { FileCheck } from '../print/FileCheck';
 import { Keep, MadeHere, MakeLadder } from './FileActs';
@@ -19,9 +19,9 @@ import { TextView } from './TextView';
 import type { OpenState } from './useOpened';
 
 // Forms are loaded only by who takes a bench from a file.
-const NewBench = dynamic(() => import('../bench/NewBench').then((part) => part.NewBench), {
-  ssr: false,
-});
+const NewBench = later('The form for a bench', () =>
+  import('../bench/NewBench').then((part) => part.NewBench),
+);
 
 export type Choice = { id: number | null; title: string; bench: Bench };
 type Named = { id: number; name: string };

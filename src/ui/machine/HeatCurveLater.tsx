@@ -1,7 +1,7 @@
 'use client';
 // The curve of a print's heat, loaded only where one is shown: charts weigh more than all else on a page.
-import dynamic from 'next/dynamic';
+import { later } from '../common/later';
 
-export const HeatCurveLater = dynamic(() => import('./HeatCurve').then((one) => one.HeatCurve), {
-  ssr: false,
-});
+export const HeatCurveLater = later('The curve of the heat', () =>
+  import('./HeatCurve').then((one) => one.HeatCurve),
+);

@@ -1,7 +1,6 @@
 'use client';
 // A ladder while a machine prints it: the drawing fills up rung by rung, and the value in force is the largest thing.
 import Link from 'next/link';
-import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useState } from 'react';
 import type { LinkState } from '@/core/link-state';
 import { short, signed } from '@/core/numbers';
@@ -9,6 +8,7 @@ import { lastHeight, nudgedBy, type Floor, type Nudge } from '@/core/plan/nudged
 import { secondsAt, type LineTimes } from '@/core/motion/line-times';
 import type { Plan, Rung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
+import { later } from '../common/later';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
@@ -55,9 +55,9 @@ type RungLine = Named<Rung>;
 const NONE: Nudge[] = [];
 
 // Charts are loaded only where one is shown.
-const HeatChart = dynamic(() => import('../machine/HeatChart').then((one) => one.HeatChart), {
-  ssr: false,
-});
+const HeatChart = later('The chart of the heat', () =>
+  import('../machine/HeatChart').then((one) => one.HeatChart),
+);
 
 /** What is measured of the pace counts once this much of the print was seen, s of the planner. */
 const ENOUGH_S = 20;
