@@ -73,7 +73,7 @@ test('every walk through the states is in the table, and ends when it is stopped
         const fake = await new FakeMachine({ lateMs: 1 }).listen();
         const found = await Machine.find(good(parseAddress(fake.address)), {
           patienceMs: 15,
-          hurry: 200,
+          hurry: 100,
           everyMs: 60,
         });
         const machine = good(found);

@@ -4,6 +4,7 @@
  */
 
 import type { Answer } from './answers';
+import { Awake } from './awake';
 import { Ear } from './ear';
 import { COMING_MS, MOST_AGAIN, MOST_SAID, PLAIN_TICK_MS } from './limits';
 import { numbered } from './numbered';
@@ -22,6 +23,7 @@ export class PlainWire implements HostWire {
   private last = 0;
   private taken = 0;
   private life = performance.now();
+  private readonly awake = new Awake();
   private end: End | null = null;
   private idle: (() => void)[] = [];
   private readonly tick: NodeJS.Timeout;
@@ -139,6 +141,10 @@ export class PlainWire implements HostWire {
 
   private watch(): void {
     const { underWay } = this;
+    // Its ticks are further apart than what counts as held up: that much is taken off.
+    const missed = this.awake.missed() - PLAIN_TICK_MS;
+    if (underWay && missed > PLAIN_TICK_MS)
+      this.life = Math.min(performance.now(), Math.max(underWay.at, this.life) + missed);
     if (!underWay || this.ear.isComing(COMING_MS)) return;
     const now = performance.now();
     const { silentMs, mostMs } = patienceForAll([underWay.command], this.options.hurry);

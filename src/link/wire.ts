@@ -5,6 +5,7 @@
  */
 
 import type { Answer } from './answers';
+import { Awake } from './awake';
 import { Ear } from './ear';
 import {
   KEPT,
@@ -75,6 +76,7 @@ export class Wire implements HostWire {
   /** When it said anything last; and when it last proved what it has, ms. */
   private life = performance.now();
   private provenAt = performance.now();
+  private readonly awake = new Awake();
   private asked = 0;
   /** Since when it is asked without an answer. */
   private askedFirst = 0;
@@ -247,6 +249,7 @@ export class Wire implements HostWire {
   }
 
   private startWatch(): void {
+    if (!this.tick) this.awake.begin();
     const every = Math.min(TICK_MS, Math.max(2, (this.options.patienceMs ?? PATIENCE_MS) / 4));
     this.tick ??= setInterval(() => this.watch(), every);
   }
@@ -273,6 +276,8 @@ export class Wire implements HostWire {
       this.options.hurry,
     );
     const since = front ? front.at : this.askedFirst;
+    const missed = this.awake.missed();
+    if (missed > 0) this.life = Math.min(now, Math.max(since, this.life) + missed);
     if (now - Math.max(since, this.life) > silentMs) return this.silent(silentMs, front);
     if (this.state === 'asking' && now - this.askedFirst > mostMs)
       return this.silent(mostMs, front);

@@ -31,9 +31,9 @@ export const FILES: Readonly<Record<string, readonly string[]>> = {
   steps: marked([...HEAD, 'M83', 'G1 Z0.2 F600', 'G91', ...times(5, (i) => `G1 X1 Z0.${i + 1}`)]),
 };
 /** How far a machine may be from its ending, ms: everything here is hurried. */
-const ENDS_WITHIN_MS = 20_000;
+const ENDS_WITHIN_MS = 60_000;
 /** Divides what the table of waits says. */
-const HURRY = 300;
+const HURRY = 150;
 
 const sameMoves = (a: FakeMachine['moves'], b: FakeMachine['moves']): boolean =>
   a.every((one, i) => {
@@ -76,7 +76,7 @@ export async function runCut({ file, manner, wishes, stands }: Cut): Promise<str
     patienceMs: 15,
     hurry: HURRY,
     everyMs: 60,
-    withinMs: 2000,
+    withinMs: 10_000,
   });
   if (!found.ok) {
     await fake.close();
@@ -127,7 +127,9 @@ export async function runCut({ file, manner, wishes, stands }: Cut): Promise<str
   }
   if (end && !end.hot && fake.isHot) wrong.push('said to be off, and is hot');
   const dead = manner.trouble?.kind === 'dead';
-  const cooled = dead ? 'unheard' : await coolDown(machine, performance.now() + 5000, undefined, 5);
+  const cooled = dead
+    ? 'unheard'
+    : await coolDown(machine, performance.now() + 20_000, undefined, 5);
   if (cooled !== 'falls' && !dead) wrong.push(`not cooled: ${cooled}`);
   if (!dead && fake.isHot) wrong.push('still hot at the end');
   if (own(file, fake).done.length !== before)
