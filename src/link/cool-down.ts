@@ -20,12 +20,13 @@ const MOST_MUTE = 5;
 
 const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** @param until ms of performance.now() @param wanted whether it is still to be done */
+/** @param until ms of performance.now() @param wanted whether it is still to be done @param taken is called when it was told */
 export async function coolDown(
   machine: Machine,
   until: number,
   wanted: () => boolean = () => true,
   everyMs = LOOK_MS,
+  taken: () => void = () => undefined,
 ): Promise<Cooled> {
   let told: { at: number } | null = null;
   let watch = new CoolWatch();
@@ -41,7 +42,10 @@ export async function coolDown(
     }
     if (!told || performance.now() - told.at > AGAIN_MS) {
       const done = await machine.cool();
-      if (done.ok) told = { at: performance.now() };
+      if (done.ok) {
+        told = { at: performance.now() };
+        taken();
+      }
       continue;
     }
     const asked = await machine.ask('M105');

@@ -84,6 +84,18 @@ test('a machine that never answers again stays owed until a person says that it 
   expect(one.state.owed).toBeNull();
 }, 40_000);
 
+test('what was told over a link that is lost is told again over the next, and said to be unheard until then', async () => {
+  const { held: one, fake, debts } = await held({ stuck: true });
+  good(await one.heatTo({ nozzle: 205, bed: null }));
+  await until(() => one.state.heat.nozzle?.now === 205, 20_000);
+  one.idleAfter(0);
+  await until(() => debts.due()[0]?.state === 'told', 20_000);
+  fake.done.length = 0;
+  fake.cut();
+  await until(() => debts.due()[0]?.state === 'unheard', 20_000);
+  await until(() => fake.done.includes('M104 S0') && debts.due()[0]?.state === 'told', 20_000);
+}, 60_000);
+
 test('what was owed when the program ended is paid first when the machine is found again', async () => {
   const kept = book(FILE);
   const before = await held({ stuck: true }, kept);

@@ -64,6 +64,8 @@ export class Held {
   private readonly turns = new Turns();
   private cooling: CoolWatch | null = null;
   private paying = false;
+  /** It is cooled because nobody had touched it. */
+  private idled = false;
   /** When it was told last to be warm: until it says that it is, it is not cold either. */
   private warmedAt = -Infinity;
   /** A print was cut short here: the head is lifted off it when the machine is found again. */
@@ -241,21 +243,23 @@ export class Held {
     this.machine = null;
     this.link = 'off';
     this.why = null;
-    if (this.address !== null && this.address !== next) {
-      this.oweIfWarm(why);
-      this.part(machine);
-    } else void machine?.close();
+    this.oweIfWarm(why);
+    if (this.address !== null && this.address !== next) this.part(machine);
+    else void machine?.close();
     this.tell();
   }
 
+  /** The link has ended: what was told over it is told again over the next, and nobody watches it meanwhile. */
   private oweIfWarm(why: string): void {
     const { at } = this;
-    if (at && this.around.debts.of(at)) this.around.debts.owe(at, why);
+    this.cooling = null;
+    if (!at || !this.around.debts.of(at)) return;
+    this.around.debts.owe(at, why);
+    this.around.debts.heard(at, false);
   }
 
   private part(machine: Machine | null): void {
     const debt = this.at && this.around.debts.of(this.at);
-    this.cooling = null;
     if (debt?.why) this.around.part(debt, machine);
     else void machine?.close();
   }
@@ -299,6 +303,7 @@ export class Held {
     if (debts.stands(at)) return void this.pay();
     if (!this.isHot || performance.now() - this.touchedAt < this.idleMin * MINUTE_MS) return;
     debts.owe(at, `nobody had touched it for ${this.idleMin} min`);
+    this.idled = true;
     void this.pay();
   }
 
@@ -324,8 +329,9 @@ export class Held {
   private paid(debt: Debt): void {
     this.around.debts.paid(debt);
     this.cooling = null;
-    if (debt.why?.startsWith('nobody'))
-      this.why = `Nobody has touched it for ${this.idleMin} min: heaters were switched off, and it cools.`;
+    if (debt.why === null || !this.idled) return;
+    this.idled = false;
+    this.why = `Nobody has touched it for ${this.idleMin} min: heaters were switched off, and it cools.`;
   }
 
   /** Tells heaters off where that is owed; it counts once temperatures are seen to fall. */
@@ -333,7 +339,8 @@ export class Held {
     const { at } = this;
     const { debts } = this.around;
     if (!at || !debts.stands(at) || this.paying) return;
-    if (this.cooling) return debts.heard(at, true);
+    // What does not get colder is told again and again.
+    if (this.cooling && debts.of(at)?.state !== 'stuck') return debts.heard(at, true);
     this.paying = true;
     const done = await this.queue('cool', async (machine) => {
       const cooled = await machine.cool();
@@ -345,7 +352,7 @@ export class Held {
     });
     this.paying = false;
     if (!done.ok) return debts.heard(at, false);
-    this.cooling = new CoolWatch();
+    this.cooling ??= new CoolWatch();
     debts.heard(at, true);
   }
 
@@ -411,6 +418,7 @@ export class Held {
     const { at } = this;
     if (!at) return;
     this.warmedAt = performance.now();
+    this.idled = false;
     if (this.around.debts.stands(at)) this.around.debts.paid(at);
     this.cooling = null;
     this.around.debts.warm(at);
@@ -452,7 +460,8 @@ export class Held {
     const clean = end.state === 'finished' && !end.hot;
     // Who never says how warm it is was told to be off, and has said that it took that.
     if (clean && this.at && heatersOf(machine.heat).length === 0) this.around.debts.paid(this.at);
-    this.liesOnPrint = end.hot && end.state !== 'finished' && !end.why?.includes('restarted');
+    const restarted = machine.wire.over?.why === 'restarted';
+    this.liesOnPrint = end.hot && end.state !== 'finished' && !restarted;
     if (!clean)
       this.oweIfWarm(end.state === 'stopped' ? 'its print was stopped' : 'its print was cut short');
     // Told already: only falling temperatures are waited for.

@@ -29,12 +29,12 @@ export class Parting {
     while (this.wanted()) {
       const machine = (this.machine ??= await this.find());
       if (machine) {
-        this.debts.heard(debt, true);
         const round = performance.now() + LONGEST_MS * 3;
-        const cooled = await coolDown(machine, round, () => this.wanted());
+        const wanted = () => this.wanted();
+        const told = () => this.debts.heard(debt, true);
+        const cooled = await coolDown(machine, round, wanted, undefined, told);
         if (cooled === 'falls') this.debts.paid(debt);
         else if (cooled === 'unheard') this.debts.heard(debt, false);
-        else if (this.wanted()) this.debts.heard(debt, true);
         if (cooled !== 'unheard') continue;
         await machine.close();
         this.machine = null;

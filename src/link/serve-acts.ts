@@ -49,6 +49,9 @@ export class Acts {
     this.standIns = standIns;
     const left = new Set(this.records.interrupted(at).map(({ machine }) => machine));
     this.debts.begin();
+    // What was owed of one that was simulated is gone with the process that it was.
+    for (const { address, simulated } of this.records.wires())
+      if (simulated !== null) this.debts.paid({ address });
     this.resume(left);
   }
 
@@ -60,8 +63,6 @@ export class Acts {
       // A simulated machine stands somewhere else every time.
       const now = played && this.standIns.find(({ name }) => name === played.name);
       const at = now?.address ?? address;
-      // What was owed of one that was simulated is gone with the process that it was.
-      if (played) this.debts.paid({ address });
       if (left.has(machine)) {
         held.liesOnPrint = true;
         this.debts.owe({ machine, address: at, tools }, 'Ash Ladder ended while it printed');
@@ -180,7 +181,9 @@ export class Acts {
   }
 
   /** Machines as they stand in the store now are looked for. */
-  private comeBack(): Result<null> {
+  private async comeBack(): Promise<Result<null>> {
+    // Whoever cools one of them lets go of it: two at one machine would each upset the other's count.
+    for (const { address } of this.records.wires()) await this.partings.get(address)?.end();
     this.asideUntil = 0;
     this.resume();
     return { ok: true, value: null };

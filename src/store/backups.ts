@@ -87,8 +87,9 @@ export async function backUp(db: Db, folder: string, day: string): Promise<void>
 }
 
 /**
- * Goes back to a copy: of a day, or of what stood before an import or a return. What stood before is copied beside it first; the rows change in one transaction, so
- * that a stop in the middle leaves either the old or the new. A database that cannot be opened any more is moved away.
+ * Goes back to a copy: of a day, or of what stood before an import or a return. What stands is copied beside it first;
+ * the rows change in one transaction, so that a stop in the middle leaves either the old or the new. A database that
+ * cannot be opened any more is moved away.
  */
 export function restore(
   folder: string,

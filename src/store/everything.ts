@@ -269,7 +269,7 @@ export async function importAll(
         problem(
           HOLDS_NO_BENCH,
           'This file holds no bench: nothing of what is here would be left.',
-          'Choose another file; or replace everything by nothing, if that is what you want.',
+          'Choose another file; or replace everything with nothing, if that is what you want.',
         ),
       );
     await before();

@@ -13,7 +13,7 @@ export function Everything() {
   const [file, setFile] = useState<File | null>(null);
   const [busy, setBusy] = useState(false);
   const [problems, setProblems] = useState<Problem[]>([]);
-  /** It holds no bench: replacing everything by nothing is asked for once more. */
+  /** It holds no bench: replacing everything with nothing is asked for once more. */
   const [empty, setEmpty] = useState(false);
   const take = async () => {
     if (!file) return;
@@ -78,7 +78,7 @@ export function Everything() {
               {busy
                 ? 'Importing …'
                 : empty
-                  ? 'Replace everything by nothing'
+                  ? 'Replace everything with nothing'
                   : 'Replace everything'}
             </button>
             <button type="button" className="btn-quiet" disabled={busy} onClick={forget}>
