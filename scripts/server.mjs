@@ -35,27 +35,50 @@ setInterval(() => {
   globalThis.gc?.();
 }, QUIET_MS / 2).unref();
 
+function answerJson(response, status, body) {
+  response.writeHead(status, {
+    ...HEADERS,
+    'content-type': 'application/json',
+    'cache-control': 'no-store',
+    'x-ash-store': desk.identity(),
+  });
+  response.end(JSON.stringify(body));
+}
+
+const PRESSED = /^\/pressed\/([\w.-]+)$/;
+
 /** Hands a request on to the app; who asks has been seen to. */
 function pass(request, response) {
   last = Date.now();
+  const [, press] = PRESSED.exec(request.url) ?? [];
+  if (press !== undefined) {
+    void desk.fate(press).then((state) => answerJson(response, 200, { state }));
+    return;
+  }
+  const turned = desk.turned(request);
+  if (turned) {
+    answerJson(response, turned.status, { problems: turned.problems });
+    return request.resume();
+  }
   const act = request.method === 'POST' && request.headers['next-action'] !== undefined;
   const come = act ? actFits(request) : Promise.resolve(true);
-  come
-    .then((fits) =>
-      fits
-        ? handle(request, response)
-        : refuse(request, response, 400, 'This is no act of a page.'),
-    )
-    .catch((error) => {
-      process.stderr.write(`${error.stack}\n`);
-      if (!response.headersSent) refuse(request, response, 500, 'A fault of the program.');
-    });
+  const answered = come.then((fits) =>
+    fits ? handle(request, response) : refuse(request, response, 400, 'This is no act of a page.'),
+  );
+  desk.follow(request, answered, () => response.statusCode);
+  answered.catch((error) => {
+    process.stderr.write(`${error.stack}\n`);
+    if (!response.headersSent) refuse(request, response, 500, 'A fault of the program.');
+  });
 }
 
 const { Lan } = await tsImport('../src/lan/lan.ts', import.meta.url);
+const { Desk } = await tsImport('../src/lan/desk.ts', import.meta.url);
+const migrations = join(import.meta.dirname, '../src/store/migrations');
+const desk = new Desk(process.env.ASH_DATA, migrations);
 const lan = new Lan({
   data: process.env.ASH_DATA,
-  migrations: join(import.meta.dirname, '../src/store/migrations'),
+  migrations,
   port: Number(port),
   address: address === '' ? null : address,
   headers: HEADERS,

@@ -9,7 +9,7 @@ import { MayBeHot } from '@/ui/common/MayBeHot';
 import { Connection } from '@/ui/common/Connection';
 import { Rights } from '@/ui/common/Rights';
 import { itIsOff } from './actions/link';
-import { now, store } from './server/store';
+import { identityHere, now, store } from './server/store';
 import { askingDevice, computerReader } from './server/who';
 import { THEME_COOKIE, themeFrom } from '@/ui/common/theme';
 
@@ -32,7 +32,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     reader: device?.reader ?? computerReader(),
   };
   return (
-    <html lang="en" data-theme={theme}>
+    <html lang="en" data-theme={theme} data-store={identityHere()}>
       <head>
         {/* With the cookie: without it nobody is answered. */}
         <link rel="manifest" href="/manifest.webmanifest" crossOrigin="use-credentials" />

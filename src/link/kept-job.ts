@@ -1,5 +1,6 @@
 /** A job as it is written down and shown: how far it is, what was nudged, how warm it was. */
 
+import { isOver } from '../core/job-states';
 import type { HeatRow, LinkState, Progress, Temperatures } from '../core/link-state';
 import type { Nudge } from '../core/plan/nudged';
 import type { Records } from './records';
@@ -31,6 +32,8 @@ export class KeptJob {
   }
 
   show(progress: Progress): void {
+    // That it is over is shown once it is written: whoever sees "finished" finds the print.
+    if (isOver(progress.state)) return;
     const same = this.last?.state === progress.state;
     this.last = progress;
     if (!same || performance.now() - this.saved > SAVE_MS) {
@@ -42,9 +45,12 @@ export class KeptJob {
 
   /** How a job ended is kept in any case, if not at once. */
   end(progress: Progress, at: string): void {
+    if (!this.records.save(this.sent.id, progress, this.rows, at)) {
+      setTimeout(() => this.end(progress, at), SAVE_MS);
+      return;
+    }
     this.last = progress;
-    if (this.records.save(this.sent.id, progress, this.rows, at)) this.tell();
-    else setTimeout(() => this.end(progress, at), SAVE_MS);
+    this.tell();
   }
 
   nudged(made: Omit<Nudge, 'at'>, at: string): Nudge {

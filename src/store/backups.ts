@@ -12,6 +12,7 @@ import {
 import { dirname, join } from 'node:path';
 import { fail, ok, problem, type Result } from '../core/result';
 import { checked, replaceAll } from './everything';
+import { anotherGeneration } from './identity';
 import { openStore, type Db, type Migration } from './open';
 
 const KEPT = 7;
@@ -129,6 +130,10 @@ export function restore(
     }
     for (const end of ['', '-wal', '-shm'])
       if (existsSync(path + end)) renameSync(path + end, aside + end);
+    const back = openStore(scratch, migrations);
+    if (!back.ok) return back;
+    anotherGeneration(back.value);
+    back.value.close();
     renameSync(scratch, path);
     return ok(aside);
   } finally {

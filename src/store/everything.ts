@@ -13,6 +13,7 @@ import { z } from 'zod';
 import { VERSION } from '../core/version';
 import { fail, ok, problem, type Result } from '../core/result';
 import { benches } from './benches';
+import { anotherGeneration } from './identity';
 import { files, ladders, prints } from './ladders';
 import { ledger } from './ledger';
 import { openStore, type Db, type Migration } from './open';
@@ -374,6 +375,7 @@ export function replaceAll(db: Db, path: string): void {
       const stands = namesOf(db);
       for (const [id, name] of linked)
         if (stands.get(id) !== name) db.prepare(`delete from wire where machine_id = ?`).run(id);
+      anotherGeneration(db);
     }).immediate();
   } finally {
     db.exec('detach other');

@@ -247,6 +247,9 @@ export function prints(db: Db) {
       where file.ladder_id = ? and print.deleted_at is null
       order by print.id`,
   );
+  const ofFile = db.prepare(
+    `select ${PRINT} from print where file_id = ? and deleted_at is null order by id`,
+  );
   const any = db.prepare(
     `select 1 from print join file on file.id = print.file_id
       where file.ladder_id = ? and print.deleted_at is null limit 1`,
@@ -269,6 +272,8 @@ export function prints(db: Db) {
       return row === undefined ? null : read(row);
     },
     any: (ladderId: number): boolean => any.get(ladderId) !== undefined,
+    /** Oldest first. */
+    ofFile: (fileId: number): Print[] => ofFile.all(fileId).map(read),
     /** Oldest first. */
     ofLadder: (ladderId: number): Print[] => ofLadder.all(ladderId).map(read),
   };

@@ -8,6 +8,7 @@ import { problem } from '@/core/result';
 import { copyAside } from '@/store/backups';
 import { exportAll, HOLDS_NO_BENCH, importAll } from '@/store/everything';
 import { refuse } from '../server/body';
+import { changed, STORE_TOPIC } from '../server/live';
 import { askLink } from '../server/link';
 import { refusedTo } from '../server/who';
 import { databasePath, dataFolder, migrations, now, store } from '../server/store';
@@ -75,6 +76,7 @@ async function takeIn(body: ReadableStream<Uint8Array>, mayBeEmpty: boolean): Pr
           one.where === HOLDS_NO_BENCH ? one : { ...one, where: 'file' },
         ),
       );
+    changed(STORE_TOPIC, 0);
     revalidatePath('/', 'layout');
     return Response.json({ href: '/' });
   } finally {

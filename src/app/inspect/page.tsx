@@ -7,6 +7,7 @@ import {
 } from '@/core/bench/presets';
 import { benchTitle, joinBench } from '@/core/bench/bench';
 import { makeBench } from '../actions/things';
+import { bothScored } from '../server/blind';
 import { store } from '../server/store';
 import { mainWays } from '../server/ways';
 import { Header } from '@/ui/common/Header';
@@ -14,6 +15,9 @@ import { InspectScreen } from '@/ui/inspect/InspectScreen';
 import type { Choice } from '@/ui/inspect/OpenedFile';
 
 export const metadata = { title: 'Inspect a file' };
+
+/** More are not listed; the one that is open always is. */
+const MOST_BENCHES = 500;
 
 type Query = { file?: string; kept?: string; line?: string; bench?: string };
 
@@ -24,9 +28,8 @@ export default async function ThroughPage({ searchParams }: { searchParams: Prom
   const stored = query.kept ? kept.get(Number(query.kept) || 0) : null;
   const benchOfFile = made && ladders.get(made.ladderId)?.benchId;
   const wanted = benchOfFile ?? stored?.benchId ?? Number(query.bench ?? places.get('bench'));
-  const own: Choice[] = benches
-    .all()
-    .map(({ id, bench }) => ({ id, title: benchTitle(bench), bench }));
+  // By name alone: of many benches only the one that is chosen comes with all that it holds.
+  const own: Choice[] = benches.titles(MOST_BENCHES);
   // Without a bench of one's own, a file can still be looked at for the usual machines.
   const usual: Choice[] = (Object.keys(MACHINES) as MachinePreset[]).map((name) => ({
     id: null,
@@ -34,6 +37,14 @@ export default async function ThroughPage({ searchParams }: { searchParams: Prom
     bench: joinBench(MACHINES[name], DEFAULT_NOZZLE, FILAMENTS.moss),
   }));
   const choices = own.length > 0 ? own : usual;
+  const open = benches.has(wanted) ? benches.get(wanted) : null;
+  if (open && !own.some(({ id }) => id === wanted))
+    own.push({ id: wanted, title: benchTitle(open.bench) });
+  const chosen = Math.max(
+    0,
+    choices.findIndex(({ id }) => id === wanted),
+  );
+  const { id } = choices[chosen]!;
   const start = made
     ? { url: `/files/${made.id}`, name: made.name }
     : stored
@@ -44,11 +55,15 @@ export default async function ThroughPage({ searchParams }: { searchParams: Prom
       <Header title="Ash Ladder" titleHref="/" ways={mainWays('inspect', wanted || undefined)} />
       <InspectScreen
         choices={choices}
-        chosen={Math.max(
-          0,
-          choices.findIndex(({ id }) => id === wanted),
-        )}
-        start={start && { ...start, line: Number(query.line) || null }}
+        chosen={chosen}
+        bench={id === null ? usual[chosen]!.bench! : benches.get(id)!.bench}
+        start={
+          start && {
+            ...start,
+            line: Number(query.line) || null,
+            scored: made !== null && bothScored(made.id),
+          }
+        }
         machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
         filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
         makeBench={makeBench}

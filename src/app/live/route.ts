@@ -1,4 +1,4 @@
-import { follow } from '../server/live';
+import { follow, STORE_TOPIC } from '../server/live';
 
 export const dynamic = 'force-dynamic';
 
@@ -31,6 +31,8 @@ export function GET(request: Request) {
       const ends = topics.map((topic) =>
         follow(topic, (revision = 0) => say(`data: ${topic} ${revision}\n\n`)),
       );
+      // Other data took the place of what this page follows: it asks anew, and is told.
+      ends.push(follow(STORE_TOPIC, () => (end(), controller.close())));
       const timer = setInterval(() => say(': still here\n\n'), STILL_HERE_MS);
       end = () => {
         clearInterval(timer);

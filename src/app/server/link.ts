@@ -113,10 +113,14 @@ export const OWED_TOPIC = '/owed';
 
 /** A machine on the wire as it stands; null while the link is starting. */
 export async function linkState(machine: number): Promise<LinkState | null> {
-  // What a page says to be printed can be scored.
-  await whileKeeping();
   const state = await askLink<LinkState>({ act: 'look', machine });
-  return state.ok ? state.value : null;
+  if (!state.ok) return null;
+  // What a page says to be printed can be scored: asked after the look, since it may have ended in between.
+  if (state.value.job?.state === 'finished') {
+    keepFinished();
+    await whileKeeping();
+  }
+  return state.value;
 }
 
 /** Whether what stands on the wire is a simulated machine. */

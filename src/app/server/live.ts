@@ -19,3 +19,6 @@ export function follow(topic: string, told: (revision?: number) => void): () => 
   hub().on(topic, told);
   return () => void hub().off(topic, told);
 }
+
+/** Told when other data takes the place of what there was. */
+export const STORE_TOPIC = '/store';

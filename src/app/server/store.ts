@@ -8,6 +8,7 @@ import { backUp } from '@/store/backups';
 import { benches } from '@/store/benches';
 import { devices } from '@/store/devices';
 import { grafts } from '@/store/grafts';
+import { identity } from '@/store/identity';
 import { kept } from '@/store/kept';
 import { files, ladders, prints } from '@/store/ladders';
 import { ledger } from '@/store/ledger';
@@ -39,6 +40,7 @@ function makeStore() {
   setInterval(() => void copy(), HOUR_MS).unref();
   return {
     db,
+    identity: identity(db),
     machines: machines(db),
     filaments: filaments(db),
     benches: benches(db),
@@ -66,6 +68,9 @@ export type Store = ReturnType<typeof makeStore>;
 const shared = globalThis as { ashStore?: Store };
 
 export const store = (): Store => (shared.ashStore ??= makeStore());
+
+/** Which data there is now. */
+export const identityHere = (): string => store().identity();
 
 /** Now, as the store keeps it. */
 export const now = (): string => new Date().toISOString();

@@ -72,7 +72,7 @@ export function RouteLadder({ route, nowMs, chosen }: Props) {
             >
               {title}
             </span>
-            <span className="flex min-w-0 items-baseline gap-x-3 overflow-hidden sm:flex-wrap sm:gap-x-4">
+            <span className="flex min-w-0 flex-wrap items-baseline gap-x-3 sm:gap-x-4">
               {found ? (
                 <>
                   <strong className="text-lg whitespace-nowrap sm:text-2xl">

@@ -6,9 +6,10 @@ import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { outbox } from './browser-outbox';
 import { listen } from './listen';
 import { followLive, onShut } from './live';
-import { PREFIX, type OutboxState } from './outbox';
-
-const NOTHING: OutboxState = { waiting: 0, pictures: 0, failing: false, shut: false };
+import { LOOK_AGAIN } from './attempt';
+import { EMPTY_OUTBOX, PREFIX } from './outbox';
+import { LeftOver } from './LeftOver';
+import { waitingWords } from './waiting-words';
 
 type Props = {
   /** Whether this is a device that was let in, and may be put out again. */
@@ -23,7 +24,7 @@ export function Connection({ device }: Props) {
   const state = useSyncExternalStore(
     (watcher) => outbox().watch(watcher),
     () => outbox().now(),
-    () => NOTHING,
+    () => EMPTY_OUTBOX,
   );
   // On another page the focus begins at its head; what had it before is gone.
   const path = usePathname();
@@ -44,14 +45,20 @@ export function Connection({ device }: Props) {
     const onVisible = () => document.visibilityState === 'visible' && router.refresh();
     // After going back the page is out of the program's own cache.
     const onBack = () => setTimeout(() => router.refresh(), 0);
+    const onLook = () => router.refresh();
+    window.addEventListener(LOOK_AGAIN, onLook);
     send();
-    return listen({
+    const end = listen({
       online: send,
       storage: onStorage,
       pageshow: onShow,
       popstate: onBack,
       visibilitychange: onVisible,
     });
+    return () => {
+      window.removeEventListener(LOOK_AGAIN, onLook);
+      end();
+    };
   }, [router]);
   // A device that is put out shows nothing any longer, whatever page is open on it.
   useEffect(() => {
@@ -69,24 +76,15 @@ export function Connection({ device }: Props) {
         <div className="bg-base-content text-base-100 no-print fixed inset-x-0 top-0 z-50 flex items-center gap-x-3 px-4 py-2 max-lg:text-sm max-lg:leading-tight lg:top-auto lg:bottom-0">
           <CloudOff size={18} aria-hidden className="shrink-0" />
           <span className="flex-1">
-            The program does not answer. {waitingWords(state)} here, to be sent when it does.
+            The program does not answer. {waitingWords(state.waiting, state.pictures)} here, to be
+            sent when it does.
           </span>
           <button type="button" className="min-h-8 underline" onClick={() => void outbox().drain()}>
             Try now
           </button>
         </div>
       )}
+      <LeftOver state={state} failing={state.failing} />
     </div>
   );
-}
-
-/** What waits, as the beginning of a sentence. */
-function waitingWords({ waiting, pictures }: OutboxState): string {
-  const changes = waiting - pictures;
-  const parts = [
-    changes > 0 && (changes === 1 ? 'One change' : `${changes} changes`),
-    pictures > 0 && (pictures === 1 ? 'one picture' : `${pictures} pictures`),
-  ].filter(Boolean);
-  const words = parts.join(' and ');
-  return `${words[0]!.toUpperCase()}${words.slice(1)} ${waiting === 1 ? 'waits' : 'wait'}`;
 }

@@ -13,7 +13,7 @@ export function Header({ title, titleHref, sub, ways }: Props) {
       <p className="text-lg font-semibold whitespace-nowrap max-lg:flex-1">
         {titleHref ? <Link href={titleHref}>{title}</Link> : title}
       </p>
-      <div className="text-neutral min-w-0 flex-1 truncate max-lg:order-last max-lg:basis-full max-lg:text-sm">
+      <div className="text-neutral min-w-0 flex-1 leading-tight [overflow-wrap:anywhere] max-lg:order-last max-lg:basis-full max-lg:text-sm">
         <bdi>{sub}</bdi>
       </div>
       <nav

@@ -3,6 +3,7 @@
 
 import { createStore, del, get, set, type UseStore } from 'idb-keyval';
 import { Outbox, type Pictures } from './outbox';
+import { pageStore, STORE_HEADER } from './own-fetch';
 
 /** Longest wait for an answer, ms; then the act counts as lost and is sent again. */
 const LONGEST_MS = 15_000;
@@ -16,16 +17,26 @@ let made: Outbox | null = null;
 export function outbox(): Outbox {
   return (made ??= new Outbox({
     storage: storageOf(),
-    send: async (url, body) => {
+    store: pageStore,
+    send: async (url, body, store) => {
       const text = typeof body === 'string';
       const got = await fetch(url, {
         method: 'POST',
-        headers: { 'content-type': text ? 'application/json' : 'application/octet-stream' },
+        headers: {
+          'content-type': text ? 'application/json' : 'application/octet-stream',
+          [STORE_HEADER]: store,
+        },
         body,
         keepalive: text && body.length < KEEPALIVE_BYTES,
         signal: AbortSignal.timeout(text ? LONGEST_MS : LONGEST_PICTURE_MS),
       });
-      return { status: got.status, shut: isShut(got), json: () => got.json() as Promise<unknown> };
+      const now = got.headers.get(STORE_HEADER);
+      return {
+        status: got.status,
+        shut: isShut(got),
+        other: got.status === 409 ? now : null,
+        json: () => got.json() as Promise<unknown>,
+      };
     },
     pictures: browserPictures(),
     alone: (work) =>
@@ -57,28 +68,3 @@ function storageOf(): Storage | null {
     return null;
   }
 }
-
-const TAB = 'ash-tab';
-let counter = 0;
-
-/** Name of this tab; it stays through reloads, and undo prefers what was done here. */
-export function tabName(): string {
-  try {
-    const known = sessionStorage.getItem(TAB);
-    if (known) return known;
-    const name = random();
-    sessionStorage.setItem(TAB, name);
-    return name;
-  } catch {
-    return 'tab';
-  }
-}
-
-const random = (): string =>
-  Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) =>
-    byte.toString(16).padStart(2, '0'),
-  ).join('');
-
-/** A name for an act, like no other. */
-export const actName = (): string =>
-  `${tabName()}.${Date.now().toString(36)}.${counter++}.${random().slice(0, 6)}`;

@@ -6,6 +6,7 @@
 
 import { isShut } from './browser-outbox';
 import { listen } from './listen';
+import { otherStore, pageStore } from './own-fetch';
 
 type Told = (revision: number) => void;
 
@@ -18,8 +19,10 @@ let deaf: (() => void) | null = null;
 /** Lets several parts of a page say what they follow before it is asked for, ms. */
 const SETTLE_MS = 30;
 const AGAIN_MS = 2000;
-const url = (): string =>
-  `/live?${new URLSearchParams([...topics.keys()].filter(Boolean).map((topic) => ['of', topic]))}`;
+const url = (): string => {
+  const of = [...topics.keys()].filter(Boolean).map((topic) => ['of', topic]);
+  return `/live?${new URLSearchParams([...of, ['store', pageStore()]])}`;
+};
 
 function follow(): void {
   source?.close();
@@ -41,6 +44,8 @@ function follow(): void {
 async function askWhy(): Promise<void> {
   source = null;
   const answer = await fetch('/live', { method: 'HEAD', cache: 'no-store' }).catch(() => null);
+  // Another one is not followed: what it tells is not of this page.
+  if (otherStore() !== null) return;
   if (answer && isShut(answer)) return shutTold.forEach((told) => told());
   setTimeout(again, AGAIN_MS);
 }

@@ -1,7 +1,8 @@
 /**
  * The outbox: acts that were done on a page and have not been acknowledged yet. They are kept by the browser until the
  * program has them, sent in the order in which they were done, and each carries its own name, so that one whose answer
- * was lost is done once.
+ * was lost is done once. Each says which data it was made with: where the program holds other data now, it stays aside.
+ * What is refused stands until a person has seen it.
  */
 
 import { problem, type Problem } from '@/core/result';
@@ -22,7 +23,14 @@ type Entry = {
   picture?: true;
   /** In memory alone, where the browser kept nothing. */
   loose?: true;
+  /** Data that it was made with; those of before do not say. */
+  store?: string;
+  /** Why the program did not take it. */
+  refused?: Problem[];
 };
+
+/** What was refused, as a person is told of it. */
+export type Refused = { key: string; id: string; picture: boolean; problems: Problem[] };
 
 /** What the program keeps at an address after an act. */
 export type Kept = { revision: number };
@@ -35,6 +43,10 @@ export type OutboxState = {
   failing: boolean;
   /** Whether the program let nobody in: this device was put out, or never let in. */
   shut: boolean;
+  /** Made with other data than the program holds now; how many of them are pictures. */
+  aside: number;
+  asidePictures: number;
+  refused: readonly Refused[];
 };
 
 /** Where pictures wait: more than a browser keeps as text. */
@@ -47,10 +59,19 @@ export type Pictures = {
 /** What the outbox needs of a browser. */
 export type Surroundings = {
   storage: Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'> | null;
+  /** `other`: the data that the program holds, where it is not the data that was said. */
   send: (
     url: string,
     body: string | Blob,
-  ) => Promise<{ status: number; shut?: boolean; json: () => Promise<unknown> }>;
+    store: string,
+  ) => Promise<{
+    status: number;
+    shut?: boolean;
+    other?: string | null;
+    json: () => Promise<unknown>;
+  }>;
+  /** Which data the page was made with. */
+  store: () => string;
   pictures: Pictures;
   /** Runs alone among all pages, where the browser can see to that. */
   alone: (work: () => Promise<void>) => Promise<void>;
@@ -58,6 +79,15 @@ export type Surroundings = {
   now: () => number;
 };
 
+export const EMPTY_OUTBOX: OutboxState = {
+  waiting: 0,
+  pictures: 0,
+  failing: false,
+  shut: false,
+  aside: 0,
+  asidePictures: 0,
+  refused: [],
+};
 export const PREFIX = 'ash-act ';
 const LOST_PICTURE = problem('picture', 'The browser did not keep this picture.', 'Take it again.');
 /** Most acts in one request. */
@@ -68,22 +98,32 @@ export class Outbox {
   private entries: Entry[] = [];
   private draining: Promise<void> | null = null;
   private retryMs = FIRST_RETRY_MS;
-  private state: OutboxState = { waiting: 0, pictures: 0, failing: false, shut: false };
+  private state: OutboxState = EMPTY_OUTBOX;
+  /** Data that the program holds, as far as is known. */
+  private held: string;
   /** Pictures that were taken on this page: shown, and sent, without waiting for the browser to keep them. */
   private readonly taken = new Map<string, Blob>();
   private readonly watchers = new Set<() => void>();
   private readonly answers = new Map<string, Set<(kept: Kept) => void>>();
-  private readonly refusals = new Map<string, Set<(problems: Problem[], act: Named) => void>>();
 
   constructor(private readonly around: Surroundings) {
+    this.held = around.store();
     this.load();
   }
+
+  private readonly isAside = ({ store, refused }: Entry): boolean =>
+    !refused && store !== undefined && store !== this.held;
+  private readonly isSent = (entry: Entry): boolean => !entry.refused && !this.isAside(entry);
 
   /** Acts that wait for an address, oldest first. The list is another one whenever it changes. */
   waitingFor(url: string): readonly Named[] {
     const known = this.lists.get(url);
     if (known) return known;
-    const list = this.entries.filter((one) => one.url === url).map(({ act }) => act);
+    // Those of other data are no part of what this page shows.
+    const here = this.around.store();
+    const list = this.entries
+      .filter((one) => one.url === url && !one.refused && (one.store ?? here) === here)
+      .map(({ act }) => act);
     this.lists.set(url, list);
     return list;
   }
@@ -96,19 +136,11 @@ export class Outbox {
     return () => void this.watchers.delete(watcher);
   };
 
-  /** Told what the program keeps after acts at an address, or that it refused one. */
-  listen(
-    url: string,
-    onKept: (kept: Kept) => void,
-    onRefused: (problems: Problem[], act: Named) => void,
-  ): () => void {
-    const add = <T>(map: Map<string, Set<T>>, one: T) => {
-      const set = map.get(url) ?? new Set<T>();
-      map.set(url, set.add(one));
-      return () => void set.delete(one);
-    };
-    const [a, b] = [add(this.answers, onKept), add(this.refusals, onRefused)];
-    return () => [a(), b()];
+  /** Told what the program keeps after acts at an address. */
+  listen(url: string, onKept: (kept: Kept) => void): () => void {
+    const set = this.answers.get(url) ?? new Set();
+    this.answers.set(url, set.add(onKept));
+    return () => void set.delete(onKept);
   }
 
   add(url: string, act: Named, place?: string): void {
@@ -130,17 +162,42 @@ export class Outbox {
     return this.taken.get(id) ?? (await this.around.pictures.get(id).catch(() => undefined));
   }
 
-  private enter(entry: Entry): void {
-    const { key } = entry;
+  private enter(made: Entry): void {
+    const entry = { ...made, store: this.around.store() };
     this.entries.push(entry);
+    this.keep(entry);
+    this.changed();
+    void this.drain();
+  }
+
+  private keep(entry: Entry): void {
     try {
-      this.around.storage?.setItem(key, JSON.stringify(entry));
+      this.around.storage?.setItem(entry.key, JSON.stringify(entry));
     } catch {
       // A browser that keeps nothing: it stays in memory as long as the page does.
       entry.loose = true;
     }
-    this.changed();
-    void this.drain();
+  }
+
+  /** A person has seen that it was refused. */
+  seen(key: string): void {
+    this.drop(this.entries.filter((one) => one.key === key && one.refused));
+  }
+
+  /** What was made with other data, as one file. */
+  async asideFile(): Promise<Blob> {
+    const acts = [];
+    for (const { url, act, store, picture } of this.entries.filter(this.isAside)) {
+      const bytes = picture && (await this.picture(act.id));
+      acts.push({ store, url, act, ...(bytes ? { picture: await base64(bytes) } : {}) });
+    }
+    return new Blob([JSON.stringify({ format: 'ash-ladder/aside', version: 1, acts }, null, 1)], {
+      type: 'application/json',
+    });
+  }
+
+  throwAside(): void {
+    this.drop(this.entries.filter(this.isAside));
   }
 
   /** A place after all that wait, also after those of a page whose clock was ahead. */
@@ -178,15 +235,17 @@ export class Outbox {
         this.draining = null;
       })
       // What was added after the last was sent, and before its turn was given back, would wait for the next act.
-      .then(() => (this.entries.length > 0 && !this.state.failing ? this.drain() : undefined)));
+      .then(() => (this.state.waiting > 0 && !this.state.failing ? this.drain() : undefined)));
   }
 
   private async sendAll(): Promise<void> {
     this.load();
-    while (this.entries.length > 0) {
-      const { url } = this.entries[0]!;
+    for (;;) {
+      const all = this.entries.filter(this.isSent);
+      if (all.length === 0) break;
+      const { url } = all[0]!;
       const batch: Entry[] = [];
-      for (const one of this.entries) {
+      for (const one of all) {
         if (one.url !== url || batch.length === MOST_AT_ONCE) break;
         if (one.picture && batch.length > 0) break;
         batch.push(one);
@@ -221,19 +280,25 @@ export class Outbox {
     return picture ? [`${url}?${about}`, picture] : null;
   }
 
-  private async post(url: string, batch: Entry[]): Promise<'kept' | 'refused' | 'lost'> {
+  private async post(url: string, batch: Entry[]): Promise<'kept' | 'refused' | 'aside' | 'lost'> {
     const told = await this.bodyOf(url, batch);
     if (!told) {
-      this.refuse(url, batch, [LOST_PICTURE]);
+      this.refuse(batch, [LOST_PICTURE]);
       return 'refused';
     }
+    const store = batch[0]!.store ?? this.held;
     let answer: { status: number; body: unknown };
     try {
-      const got = await this.around.send(...told);
+      const got = await this.around.send(...told, store);
       if (got.shut) {
         // Not refused: it is sent when this device is let in again.
         this.set({ shut: true });
         return 'lost';
+      }
+      if (got.other && got.other !== store) {
+        this.held = got.other;
+        this.changed();
+        return 'aside';
       }
       answer = { status: got.status, body: await got.json() };
     } catch {
@@ -244,7 +309,7 @@ export class Outbox {
     if (status >= 400) {
       if (batch.length > 1) return 'refused';
       const { problems = [] } = body as { problems?: Problem[] };
-      this.refuse(url, batch, problems);
+      this.refuse(batch, problems);
       return 'refused';
     }
     // Told before the acts leave the list, so that nothing on a page flickers back.
@@ -253,9 +318,12 @@ export class Outbox {
     return 'kept';
   }
 
-  private refuse(url: string, batch: readonly Entry[], problems: Problem[]): void {
-    this.drop(batch);
-    this.refusals.get(url)?.forEach((told) => told(problems, batch[0]!.act));
+  private refuse(batch: readonly Entry[], problems: Problem[]): void {
+    for (const one of batch) {
+      one.refused = problems;
+      this.keep(one);
+    }
+    this.changed();
   }
 
   private drop(batch: readonly Entry[]): void {
@@ -282,14 +350,30 @@ export class Outbox {
   }
 
   private set(next: { failing?: boolean; shut?: boolean }): void {
-    const waiting = this.entries.length;
+    const sent = this.entries.filter(this.isSent);
+    const aside = this.entries.filter(this.isAside);
     const { failing, shut } = { ...this.state, ...next };
     this.state = {
-      waiting,
-      pictures: this.entries.filter(({ picture }) => picture).length,
-      failing: failing && waiting > 0,
+      waiting: sent.length,
+      pictures: sent.filter(({ picture }) => picture).length,
+      failing: failing && sent.length > 0,
       shut,
+      aside: aside.length,
+      asidePictures: aside.filter(({ picture }) => picture).length,
+      refused: this.entries.flatMap(({ key, act, picture, refused }) =>
+        refused ? [{ key, id: act.id, picture: picture === true, problems: refused }] : [],
+      ),
     };
     this.watchers?.forEach((watcher) => watcher());
   }
+}
+
+/** Bytes as text that a file of JSON can hold. */
+async function base64(bytes: Blob): Promise<string> {
+  const all = new Uint8Array(await bytes.arrayBuffer());
+  let text = '';
+  const step = 0x8000;
+  for (let at = 0; at < all.length; at += step)
+    text += String.fromCharCode(...all.subarray(at, at + step));
+  return btoa(text);
 }

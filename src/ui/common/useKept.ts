@@ -4,11 +4,11 @@
  * back, forward, reload, restore from the browser's cache, and beside other tabs.
  */
 
-import { useEffect, useState, useSyncExternalStore } from 'react';
-import type { Problem } from '@/core/result';
-import { actName, outbox } from './browser-outbox';
+import { useEffect, useSyncExternalStore } from 'react';
+import { outbox } from './browser-outbox';
 import { listen } from './listen';
 import { followLive } from './live';
+import { actName } from './names';
 import { PREFIX, type Kept, type Named } from './outbox';
 
 /** The newest that any page of this window has seen of each address. */
@@ -50,17 +50,8 @@ export function useKept<Doc extends Kept, Act extends Named>(
     () => outbox().waitingFor(url),
     () => EMPTY,
   ) as readonly Act[];
-  const [refused, setRefused] = useState<Problem[]>([]);
 
-  useEffect(
-    () =>
-      outbox().listen(
-        url,
-        (kept) => saw(url, kept),
-        (problems) => setRefused(problems),
-      ),
-    [url],
-  );
+  useEffect(() => outbox().listen(url, (kept) => saw(url, kept)), [url]);
   // Looked up again whenever the page may have stood still: a page out of a cache shows old things.
   useEffect(() => {
     const look = () =>
@@ -86,16 +77,13 @@ export function useKept<Doc extends Kept, Act extends Named>(
 
   return {
     doc: waiting.reduce(apply, server),
-    refused,
     /** @param rung that it shows alone, where it does */
     sendPicture(picture: Blob, rung?: number): void {
-      setRefused([]);
       const of = rung === undefined ? {} : { rung };
       outbox().addPicture(url, { id: actName(), at: new Date().toISOString(), ...of }, picture);
     },
     send(act: Unnamed<Act>, place?: string): Act {
       const named = { ...act, id: actName() } as unknown as Act;
-      setRefused([]);
       outbox().add(url, named, place);
       return named;
     },

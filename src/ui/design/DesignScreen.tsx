@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/result';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
+import { isBlind } from '@/core/ladders/proof/sets';
 import type { Field } from '@/core/ladders/types';
 import { LONG_MINUTES } from '@/core/plan/limits';
 import type { PlannedRung } from '@/core/plan/plan';
@@ -106,6 +107,8 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
     drawn?.cells != null &&
     liesWide({ height: drawn.height, width: drawn.picture.width / drawn.picture.pxPerMm });
   const settles = drawn?.rungs.some((rung) => (rung.settles ?? 0) > 0) ?? false;
+  // What sets a part says which part it is.
+  const blind = isBlind({ kind: kind.id, spec });
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
     <main
@@ -166,7 +169,11 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
             settling={({ settles = 0 }) => settles}
             row={(rung) => {
-              const facts = <RungFacts rung={rung} drawn={drawn} />;
+              const facts = (
+                <span className="whole-or-not">
+                  <RungFacts rung={rung} drawn={drawn} blind={blind} />
+                </span>
+              );
               // Rows too low to be pressed are only read.
               return drawn.rungs.length > MOST_PRESSED ? (
                 <div className="flex h-full w-full items-center gap-3 pl-3">{facts}</div>
@@ -298,6 +305,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
           view={view}
           startAt={chosen === null ? 0 : (view.rungs[chosen]?.layers.first ?? 0)}
           layer={layer}
+          blind={blind}
           onClose={() => setLooking(false)}
         />
       )}
@@ -322,10 +330,11 @@ const within = (field: Field | undefined, value: number): boolean =>
 type RungFactsProps = {
   rung: Drawn['rungs'][number];
   drawn: Drawn;
+  blind: boolean;
 };
 
 /** What a row has room for: the value, and the command that sets it. */
-function RungFacts({ rung, drawn }: RungFactsProps) {
+function RungFacts({ rung, drawn, blind }: RungFactsProps) {
   const { index, name, z, command } = rung;
   const { picture, height, rungs } = drawn;
   const pxPerMm = Math.min(640 / height, PHONE_PX / (picture.width / picture.pxPerMm));
@@ -340,7 +349,7 @@ function RungFacts({ rung, drawn }: RungFactsProps) {
       >
         {name}
       </strong>
-      {command && !command.startsWith(';') && command.length <= LONGEST_COMMAND && (
+      {!blind && command && !command.startsWith(';') && command.length <= LONGEST_COMMAND && (
         <code className="text-neutral ml-auto pr-2 font-mono text-[13px] whitespace-nowrap max-lg:hidden">
           {command}
         </code>

@@ -14,7 +14,10 @@ export function Figures({ view, dimmed, late }: Props) {
   if (!view) return <div className="skeleton my-5 h-24" />;
   const { times, grams, filament, reach, asksSpeed } = view;
   const figures = [
-    [duration(times.laying + times.travel), `plus ${duration(times.heating)} heating`],
+    [
+      duration(times.laying + times.travel),
+      `plus about ${duration(times.heating + times.homing)} for heating and homing`,
+    ],
     [`${short(grams, 1)} g`, `${short(filament / 1000, 2)} m of filament`],
     [
       reach.speed > 0 ? `${short(reach.speed, 0)} mm/s` : '–',

@@ -12,12 +12,15 @@ type Props = {
   startAt: number;
   layer: (index: number) => Promise<LayerView | null>;
   onClose: () => void;
+  /** Whether its lines would say which part of a proof has which values. */
+  blind: boolean;
 };
 
 /** Lines shown of one layer. */
 const MOST_LINES = 400;
 
-export function Preview({ view, startAt, layer, onClose }: Props) {
+export function Preview({ view, startAt, layer, onClose, blind }: Props) {
+  const [lifted, setLifted] = useState(!blind);
   const [index, setIndex] = useState(Math.min(startAt, view.layers - 1));
   const [shown, setShown] = useState<LayerView | null>(null);
   const rung = view.rungs.find(({ layers }) => index >= layers.first && index <= layers.last);
@@ -78,25 +81,34 @@ export function Preview({ view, startAt, layer, onClose }: Props) {
           <div className="sheet h-80 overflow-hidden rounded">
             <FlatLayer beads={shown.beads} upTo={null} marked={null} travels />
           </div>
-          <ol
-            className="bg-base-200 h-80 overflow-y-auto rounded py-2 font-mono text-[13px] leading-5"
-            tabIndex={0}
-            aria-label="Lines of this layer"
-          >
-            {shown.lines.slice(0, MOST_LINES).map((line, i) => {
-              const number = shown.firstLine + i;
-              const sets = view.rungs.some((one) => one.line === number);
-              return (
-                <li
-                  key={number}
-                  className={`flex px-3 ${sets ? 'bg-accent text-accent-content font-bold' : ''} ${line.startsWith(';') ? 'text-neutral' : ''}`}
-                >
-                  <span className="text-neutral w-16 shrink-0 select-none">{number}</span>
-                  {line}
-                </li>
-              );
-            })}
-          </ol>
+          {!lifted ? (
+            <div className="bg-base-200 h-80 rounded p-4">
+              <p>The lines give away which part of this proof has which values.</p>
+              <button type="button" className="btn-quiet mt-3" onClick={() => setLifted(true)}>
+                Show the lines all the same
+              </button>
+            </div>
+          ) : (
+            <ol
+              className="bg-base-200 h-80 overflow-y-auto rounded py-2 font-mono text-[13px] leading-5"
+              tabIndex={0}
+              aria-label="Lines of this layer"
+            >
+              {shown.lines.slice(0, MOST_LINES).map((line, i) => {
+                const number = shown.firstLine + i;
+                const sets = view.rungs.some((one) => one.line === number);
+                return (
+                  <li
+                    key={number}
+                    className={`flex px-3 ${sets ? 'bg-accent text-accent-content font-bold' : ''} ${line.startsWith(';') ? 'text-neutral' : ''}`}
+                  >
+                    <span className="text-neutral w-16 shrink-0 select-none">{number}</span>
+                    {line}
+                  </li>
+                );
+              })}
+            </ol>
+          )}
         </div>
       )}
     </section>

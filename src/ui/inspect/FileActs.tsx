@@ -2,28 +2,16 @@
 // What can be done with a file that is open: keep it, or score its print when Ash Ladder made it.
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { problem, type Problem } from '@/core/result';
+import type { Problem } from '@/core/result';
 import { ActButton, type Outcome } from '../common/ActButton';
 
-/** Sends the file to a route of the program. @returns what it answers */
+/** Sends the file to a route of the program. @returns what it answers @throws when no answer comes */
 async function send(
   url: string,
   source: Blob,
 ): Promise<{ href: string } | { problems: Problem[] }> {
-  try {
-    const answer = await fetch(url, { method: 'POST', body: source });
-    return (await answer.json()) as { href: string } | { problems: Problem[] };
-  } catch {
-    return {
-      problems: [
-        problem(
-          'file',
-          'The program did not answer.',
-          'See whether it still runs, then try again.',
-        ),
-      ],
-    };
-  }
+  const answer = await fetch(url, { method: 'POST', body: source });
+  return (await answer.json()) as { href: string } | { problems: Problem[] };
 }
 
 type Opened = { name: string; source: Blob; benchId: number | null };

@@ -1,6 +1,7 @@
 'use client';
 // Any file, looked through before it is sent: file check, picture, commands by height, layers, text.
 import { useEffect, useState } from 'react';
+import type { Bench } from '@/core/bench/bench';
 import { problem } from '@/core/result';
 import { Problems } from '../common/Problems';
 import { ReadingProgress } from '../common/ReadingProgress';
@@ -9,18 +10,36 @@ import { OpenHere } from './OpenHere';
 import { useDrop } from './useDrop';
 import { useOpened } from './useOpened';
 
+/** A bench by its id; null where it did not come. */
+const benchOf = (id: number): Promise<Bench | null> =>
+  fetch(`/benches/${id}`, { cache: 'no-store' })
+    .then((got) => (got.ok ? (got.json() as Promise<Bench>) : null))
+    .catch(() => null);
+
 type Props = BenchForms & {
   choices: Choice[];
   chosen: number;
+  /** The bench that is chosen at first. */
+  bench: Bench;
   /** A file that the program has, opened at once. */
-  start: { url: string; name: string; line: number | null } | null;
+  start: { url: string; name: string; line: number | null; scored: boolean } | null;
 };
 
-export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
+export function InspectScreen({ choices, chosen, bench: first, start, ...forms }: Props) {
   const [at, setAt] = useState(Math.max(0, Math.min(chosen, choices.length - 1)));
   const { state, open, again, stop, fail } = useOpened();
+  const [bench, setBench] = useState(first);
   const choice = choices[at]!;
-  const over = useDrop((file) => void open(file, file.name, choice.bench));
+  const choose = async (next: number) => {
+    const { id, title, bench: known } = choices[next]!;
+    const found = known ?? (await benchOf(id!));
+    if (!found)
+      return fail([problem(title, 'This bench did not come.', 'Choose it once more, or another.')]);
+    setAt(next);
+    setBench(found);
+    void again(found);
+  };
+  const over = useDrop((file) => void open(file, file.name, bench));
 
   // A file named in the address is fetched once, when the screen opens.
   useEffect(() => {
@@ -29,7 +48,7 @@ export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
     fetch(start.url, { signal: leaving.signal })
       .then(async (got) => {
         if (!got.ok) throw new Error(`the program answered ${got.status}`);
-        await open(await got.blob(), start.name, choice.bench);
+        await open(await got.blob(), start.name, bench);
       })
       .catch((error: Error) => {
         if (leaving.signal.aborted) return;
@@ -53,9 +72,7 @@ export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
         aria-label="Inspect for"
         value={at}
         onChange={({ target }) => {
-          const next = Number(target.value);
-          setAt(next);
-          void again(choices[next]!.bench);
+          void choose(Number(target.value));
         }}
       >
         {choices.map(({ title }, i) => (
@@ -72,6 +89,8 @@ export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
         key={state.name + state.source.size}
         state={state}
         choice={choice}
+        bench={bench}
+        scored={start?.scored ?? false}
         picker={picker}
         startLine={start?.line ?? null}
         own={start !== null && state.name === start.name}
@@ -96,7 +115,7 @@ export function InspectScreen({ choices, chosen, start, ...forms }: Props) {
         <>
           {state.phase === 'failed' && <Problems problems={state.problems} />}
           <div className="mb-3">{picker}</div>
-          <OpenHere over={over} onFile={(file) => void open(file, file.name, choice.bench)} />
+          <OpenHere over={over} onFile={(file) => void open(file, file.name, bench)} />
         </>
       )}
     </main>

@@ -214,11 +214,11 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
         <p className="min-w-0 flex-1 pl-2 text-sm leading-tight" aria-live="polite">
           {told ? (
             <>
-              <span className="block truncate font-mono text-[13px]">
+              <span className="block font-mono text-[13px] break-all">
                 line {told.line}
                 {hover && `: ${hover.text}`}
               </span>
-              <span className="text-neutral block truncate">{factsOf(told)}</span>
+              <span className="text-neutral block">{factsOf(told)}</span>
             </>
           ) : (
             <span className="text-neutral">

@@ -5,6 +5,7 @@ import type { Bench } from '@/core/bench/bench';
 import { roundArea } from '@/core/deposit/bead';
 import type { Told } from '@/core/gcode/recognise';
 import { short } from '@/core/numbers';
+import { isBlind } from '@/core/ladders/proof/sets';
 import { leadAxis } from '@/core/plan/axes';
 import type { Answer } from '@/core/result';
 import type { MoveFacts } from '@/core/view/opened';
@@ -23,7 +24,8 @@ const NewBench = later('The form for a bench', () =>
   import('../bench/NewBench').then((part) => part.NewBench),
 );
 
-export type Choice = { id: number | null; title: string; bench: Bench };
+/** One of the user’s own by its name; a usual machine with all that it is. */
+export type Choice = { id: number | null; title: string; bench?: Bench };
 type Named = { id: number; name: string };
 /** What a bench from a file can be joined with, and how it is made. */
 export type BenchForms = {
@@ -46,6 +48,9 @@ type Tab = keyof typeof TABS;
 type Props = BenchForms & {
   state: Open;
   choice: Choice;
+  bench: Bench;
+  /** Whether a proof of it has been scored: until then it stays blind. */
+  scored: boolean;
   picker: ReactNode;
   startLine: number | null;
   /** Whether the program has this file already. */
@@ -56,6 +61,8 @@ type Props = BenchForms & {
 export function OpenedFile({
   state,
   choice,
+  bench,
+  scored,
   picker,
   startLine,
   own,
@@ -71,6 +78,7 @@ export function OpenedFile({
   const [line, setLine] = useState<number | null>(null);
   const [told, setTold] = useState<Told[] | null>(null);
   const begun = useRef(false);
+  const [lifted, setLifted] = useState(false);
 
   /** Shows a move: its layer on top of the picture, its line in the text. */
   const show = (facts: MoveFacts | null, at: number | null) => {
@@ -99,11 +107,29 @@ export function OpenedFile({
     if (tab === 'bench' && !told) void remote.told().then(setTold);
   }, [tab, told, remote]);
 
-  const { filament } = choice.bench;
+  const { filament } = bench;
+  if (plan && isBlind(plan) && !scored && !lifted)
+    return (
+      <main className="mx-auto max-w-3xl px-4 py-8">
+        <h1 className="break-all">{name}</h1>
+        <p className="border-warning my-4 border-l-4 pl-4 text-lg">
+          This proof is blind: its moves, heights and text show which part has which values. Score
+          both parts first, and you see what is there, not what you hope for.
+        </p>
+        <div className="flex flex-wrap gap-2">
+          <button type="button" className="btn-quiet" onClick={() => setLifted(true)}>
+            Show it all the same: it gives away which part is which
+          </button>
+          <button type="button" className="btn-main" onClick={close}>
+            Open another
+          </button>
+        </div>
+      </main>
+    );
   return (
     <main className="flex flex-col px-4 py-3 lg:h-[calc(100dvh-4rem)] lg:px-7">
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 className="min-w-0 truncate text-xl">{name}</h1>
+        <h1 className="min-w-0 text-xl break-all">{name}</h1>
         <span className="soft">
           {size(overview.bytes)}, {overview.lines} lines
         </span>
@@ -124,7 +150,7 @@ export function OpenedFile({
           <Look
             remote={remote}
             overview={overview}
-            bed={choice.bench.machine.bed}
+            bed={bench.machine.bed}
             rungUnit={plan ? (leadAxis(plan)?.unit ?? '') : ''}
             range={range}
             onRange={setRange}
@@ -160,7 +186,7 @@ export function OpenedFile({
               <FileCheck
                 audit={overview.audit}
                 times={overview.times}
-                bench={choice.bench}
+                bench={bench}
                 lineAs={(at) => (
                   <button type="button" className="underline" onClick={() => toText(at)}>
                     line {at}:

@@ -8,9 +8,12 @@ const ROOM = 20;
 export function HeatBars({ heat, hottest }: Props) {
   const { nozzle, bed } = heat;
   const hot = (nozzle?.target ?? 0) > 0 || (bed?.target ?? 0) > 0;
+  const said = nozzle !== undefined || bed !== undefined;
   return (
     <div>
-      <p className="soft mb-3">{hot ? 'Told to be warm' : 'Heaters are off'}</p>
+      <p className="soft mb-3">
+        {hot ? 'Told to be warm' : said ? 'Heaters are off' : 'It has not said how warm it is'}
+      </p>
       <div className="flex gap-8">
         <Bar title="Nozzle" heat={nozzle} most={hottest.nozzle} />
         <Bar title="Bed" heat={bed} most={Math.max(hottest.bed, 60)} />

@@ -7,6 +7,8 @@ import { useCallback, useEffect, useRef, useState, type ReactNode } from 'react'
 import type { Plan } from '@/core/plan/plan';
 import { problem, type Problem } from '@/core/result';
 import type { UnderstudyWorker } from '@/workers/understudy.worker';
+import { afterNoAnswer } from '../common/attempt';
+import { lastPress } from '../common/own-fetch';
 import { Problems } from '../common/Problems';
 import { orBroken } from '../common/worker';
 import { useRunning } from './useRunning';
@@ -60,6 +62,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
     running.tell(0);
     const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
     const name = ready.find((one) => one.seed === seed)?.name ?? 'Mystery machine';
+    let sent = false;
     try {
       const file = await fetch(`/files/${fileId}`, { signal });
       if (!file.ok) throw new Error(`its file did not come: ${file.status}`);
@@ -92,6 +95,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
       }
       // From here on it is kept whole: there is nothing left to stop.
       setKeeping(true);
+      sent = true;
       const body = new FormData();
       body.set('simulated', JSON.stringify({ name, seed }));
       body.set('picture', png);
@@ -104,12 +108,15 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
       setProblems(answer.problems);
     } catch (error) {
       if (signal.aborted) return;
+      const lost = sent && error instanceof TypeError;
       setProblems([
-        problem(
-          'print',
-          `It could not be printed and kept (${(error as Error).message}).`,
-          'Try once more.',
-        ),
+        lost
+          ? await afterNoAnswer(lastPress())
+          : problem(
+              'print',
+              `It could not be printed and kept (${(error as Error).message}).`,
+              'Try once more.',
+            ),
       ]);
     }
     setKeeping(false);

@@ -123,7 +123,7 @@ export function ByRung({
                   >
                     <div className="flex items-baseline justify-between gap-2 xl:flex-col xl:gap-0">
                       <b className={current ? 'text-primary' : ''}>{name}</b>
-                      <span className="soft truncate text-[13px] xl:hidden">
+                      <span className="soft text-[13px] leading-tight xl:hidden">
                         {CRITERIA[name].poor}
                       </span>
                       <span className="soft text-[13px] leading-tight max-xl:hidden">{where}</span>

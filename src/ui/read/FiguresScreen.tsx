@@ -6,7 +6,6 @@ import { BEST_ROWS } from '@/core/ladders/types';
 import type { Figure, Strips } from '@/core/view/strips';
 import { PrintPicture } from '../common/PrintPicture';
 import { CellClosely, PrintWithStrips } from '../common/PrintWithStrips';
-import { Problems } from '../common/Problems';
 import { AwakeNote } from './AwakeNote';
 import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
 import { useReading, type KeptReading } from './useReading';
@@ -122,7 +121,6 @@ export function FiguresScreen({ ladderId, picture, strips, marks, where, ...prop
           </span>
         </div>
         <AwakeNote />
-        <Problems problems={reading.refused} />
         <PhotoRow {...photos} />
         <p className="my-2">
           Tap the figure whose two legs are most alike {where}.{' '}

@@ -2,7 +2,6 @@
 // A print on which nothing is scored: it stands at the left, and what is measured is entered beside it.
 import Link from 'next/link';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
-import { Problems } from '../common/Problems';
 import { useReading, type KeptReading } from './useReading';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
@@ -55,7 +54,6 @@ export function MeasureScreen({
         </div>
         <PhotoRow {...pictures} />
         <MeasureForm measures={measures} measured={reading.measured} keep={reading.measure} />
-        <Problems problems={reading.refused} />
         <Link href={`/ladder/${ladderId}/finding`} className="btn-main mt-6">
           See the finding
         </Link>

@@ -32,13 +32,14 @@ export type PrintPhotos = { printId: number; first: KeptPhotos; archive: Archive
 
 /** Pictures of a print, those that wait on this device too, and what can be done with them. */
 export function usePhotos({ printId, first, archive }: PrintPhotos) {
-  const { doc, refused, sendPicture } = useKept<
-    KeptPhotos & { waiting?: string[] },
-    { id: string }
-  >(`/prints/${printId}/photos`, first, (photos, { id }) => ({
-    ...photos,
-    waiting: [...(photos.waiting ?? []), id],
-  }));
+  const { doc, sendPicture } = useKept<KeptPhotos & { waiting?: string[] }, { id: string }>(
+    `/prints/${printId}/photos`,
+    first,
+    (photos, { id }) => ({
+      ...photos,
+      waiting: [...(photos.waiting ?? []), id],
+    }),
+  );
   const [unfit, setUnfit] = useState<readonly Problem[]>([]);
   const kept = new Set(doc.photos.map(({ uid }) => uid));
   const shown: Shown[] = [
@@ -59,7 +60,7 @@ export function usePhotos({ printId, first, archive }: PrintPhotos) {
     for (const one of all) if (!bad.includes(one)) sendPicture(one, rung);
   };
   const take = (files: FileList | null) => keep([...(files ?? [])]);
-  return { shown, take, keep, problems: [...unfit, ...refused], archive };
+  return { shown, take, keep, problems: unfit, archive };
 }
 
 type Taken = ReturnType<typeof usePhotos>;

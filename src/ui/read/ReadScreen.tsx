@@ -17,7 +17,6 @@ import type { Focus, Mode, Place, ReadCriterion } from './types';
 import { MeasureForm, type MeasureField } from './MeasureForm';
 import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
 import { ScorePad } from './ScorePad';
-import { Problems } from '../common/Problems';
 import { useReading, type KeptReading } from './useReading';
 
 type Props = {
@@ -263,7 +262,6 @@ export function ReadScreen(props: Props) {
           </div>
         </div>
         <AwakeNote />
-        <Problems problems={reading.refused} />
         <PhotoRow {...photos} />
         {place.mode === 'best' ? (
           <BestRows {...focus} />

@@ -4,9 +4,9 @@
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import type { Criterion } from '@/core/criteria';
-import type { Problem } from '@/core/result';
 import type { Score } from '@/core/reading/types';
-import { outbox, tabName } from '../common/browser-outbox';
+import { outbox } from '../common/browser-outbox';
+import { tabName } from '../common/names';
 import { useKept } from '../common/useKept';
 
 export type Tap = { id: string; rung: number; criterion: Criterion; score: Score | null };
@@ -30,7 +30,7 @@ const LONGEST_WAIT_MS = 3000;
 
 export function useReading(readingId: number, first: KeptReading) {
   const router = useRouter();
-  const { doc, refused, send } = useKept<KeptReading, Act>(`/readings/${readingId}`, first, after);
+  const { doc, send } = useKept<KeptReading, Act>(`/readings/${readingId}`, first, after);
 
   // A link is followed only when the taps before it are kept: the finding must have them all.
   useEffect(() => {
@@ -56,7 +56,6 @@ export function useReading(readingId: number, first: KeptReading) {
   return {
     state,
     measured,
-    refused: refused as readonly Problem[],
     count: Object.keys(state).length,
     canUndo: acts.length > 0,
     score: (tap: Omit<Tap, 'id'>, place: string) => void send(tap, place),

@@ -98,7 +98,7 @@ export function ShakeScreen({ page, acts }: Props) {
               <label className="flex items-center gap-2">
                 <span className="soft whitespace-nowrap">Compare with</span>
                 <select
-                  className="select select-sm max-w-64 truncate pr-8"
+                  className="select select-sm pr-8"
                   value={besideId ?? ''}
                   onChange={({ target }) => setBeside(Number(target.value) || null)}
                 >
@@ -139,6 +139,12 @@ export function ShakeScreen({ page, acts }: Props) {
             {says(proposal.answer, shaper, proposal.plain, most)}{' '}
             {proposal.answer === 'mend' ? proposal.why : ''}
           </p>
+          {shaper && shaper.acceleration > most && acceleration === most && (
+            <p className="mt-1">
+              The machine takes no more than {safely(most)} mm/s² along {axis}, as its limits say;
+              the shaper alone would bear {safely(shaper.acceleration)}.
+            </p>
+          )}
           {range && !pick && range[1] - range[0] > SAME * range[1] && (
             <p className="soft mt-1">
               8 of 10 such records say {safely(range[0])} to {safely(range[1])} mm/s².
@@ -308,7 +314,7 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
       <Link href={href} className="inline-block min-h-6 underline">
         {other} axis
       </Link>{' '}
-      allows {safely(there)} mm/s²: the with both saved, the bench prints clean up to{' '}
+      allows {safely(there)} mm/s²: with both saved, the bench prints clean up to{' '}
       <b>{safely(Math.min(here, there))}</b>.
     </p>
   );

@@ -3,7 +3,8 @@
 import Link from 'next/link';
 import { useRef, useState } from 'react';
 import type { Problem } from '@/core/result';
-import { NO_ANSWER } from '../common/attempt';
+import { afterNoAnswer } from '../common/attempt';
+import { lastPress } from '../common/own-fetch';
 import { Problems } from '../common/Problems';
 import { NotHere, useHere } from '../common/Rights';
 
@@ -30,7 +31,7 @@ export function Everything() {
       if (answer.problems[0]?.where === 'empty') return setEmpty(true);
       forget();
     } catch {
-      setProblems([NO_ANSWER]);
+      setProblems([await afterNoAnswer(lastPress())]);
       forget();
     } finally {
       setBusy(false);

@@ -40,7 +40,7 @@ export function ToldList({ told, onTake, onLine }: Props) {
                       {one.says}
                       {one.refused && <b className="text-error"> {one.refused}</b>}
                     </p>
-                    <p className="soft truncate font-mono text-[13px]">
+                    <p className="soft font-mono text-[13px] break-all">
                       {onLine ? (
                         <button
                           type="button"

@@ -10,7 +10,7 @@ import { ok, problem, type Problem } from '../../result';
 import { advanceCap, advanceJerk } from '../../motion/plan-motion';
 import { settingInfo, type Setting, type Values } from '../../bench/settings';
 import { SHAPER_FREQUENCIES } from '../../bench/shaper';
-import { type Range } from '../climb';
+import { climb, type Range } from '../climb';
 import { labelsOf } from '../climbing';
 import { atMost, carryByCommand, inBounds, needsCommand, standsAt } from '../commands';
 import { choice, rangeFields, schemaOf, TOWER_FIELDS, type SpecOf } from '../fields';
@@ -60,12 +60,10 @@ const FACETS: Facet[] = [
       const top = snap(slowestAxis(bench) - 25, 50);
       const from = Math.min(GENTLEST, Math.max(100, snap(top / 6, 50)));
       const steps = clamp(Math.round(Math.log(top / from) / Math.log(RATIO)), 5, 7);
-      return {
-        from,
-        to: top,
-        step: Math.round(from * ((top / from) ** (1 / steps) - 1)),
-        growing: 1,
-      };
+      const ratio = (top / from) ** (1 / steps);
+      const [first, second] = climb({ from, to: top, step: from * (ratio - 1), growing: 1 });
+      // As it is laid: the first step is the one that is said.
+      return { from, to: top, step: second! - first!, growing: 1 };
     },
     bounds: (bench) => ({ min: 100, max: slowestAxis(bench) }),
     why: 'The highest acceleration that does not ring.',
@@ -102,7 +100,7 @@ const FACETS: Facet[] = [
   },
 ];
 
-const STEPS = ['all alike', 'growing with the value'];
+const STEPS = ['all alike', 'growing from there'];
 
 /** Corners are taken this slow, where a machine can be told: a jump of speed rings as acceleration does. */
 const SLOW_CORNER: [Setting, number][] = [

@@ -106,6 +106,10 @@ export function orderOf({ seed, swap }: Spec): [Side, Side] {
     : ['after', 'before'];
 }
 
+/** Whether nobody may know which part has which values before both are scored. */
+export const isBlind = ({ kind, spec }: { kind: string; spec: object }): boolean =>
+  kind === 'proof' && ((spec as { swap?: number }).swap ?? 0) === 0;
+
 /** Values under what a setting may have: above, the inputs themselves end. */
 export const tooLow = (spec: Spec): { key: string; setting: Setting; least: number }[] =>
   SIDES.flatMap((side) =>

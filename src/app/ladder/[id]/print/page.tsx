@@ -59,7 +59,7 @@ function isConfirmed(rungs: Checked['audited']['rungs'], index: number): boolean
 
 /** Room for the drawing beside what is told of the file. */
 const ROOM =
-  '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]';
+  '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:13.5rem] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-7rem)]';
 
 /** What can be nudged while a first layer prints; null for every other print. */
 function firstLayerOf({ floors }: LadderKind, plan: Plan, height: ReturnType<typeof heightOf>) {
@@ -169,17 +169,21 @@ export default async function PrintPage({ params, searchParams }: Props) {
               className={wide ? WIDE_ROOM : ROOM}
               picture={<PrintPicture src={`/files/${file.id}/picture`} />}
               row={({ index, name, from, to }) => {
-                const of = stands.cells!.rung[index]!;
+                const of = stands.cells!.rung[index]!.filter(
+                  (one) => Object.keys(plan.rungs[one]!.set).length > 0,
+                );
                 const sure = of.filter((one) => isConfirmed(audited.rungs, one)).length;
                 return (
-                  <div className="flex w-full items-center gap-3 pl-3">
+                  <div className="whole-or-not pl-3">
                     <strong className="whitespace-nowrap" style={fitting({ from, to })}>
                       {name}
                     </strong>
                     <span className="soft ml-auto pr-2 leading-none whitespace-nowrap max-lg:hidden">
-                      {sure === of.length
-                        ? `✓ all ${sure}`
-                        : `${of.length - sure} of ${of.length} not confirmed`}
+                      {of.length === 0
+                        ? ''
+                        : sure === of.length
+                          ? `✓ all ${sure}`
+                          : `${of.length - sure} of ${of.length} not confirmed`}
                     </span>
                   </div>
                 );
@@ -192,17 +196,21 @@ export default async function PrintPage({ params, searchParams }: Props) {
               rungs={stands.rungs}
               className={ROOM}
               picture={<PrintPicture src={`/files/${file.id}/picture`} />}
-              row={({ index, name, line: rungLine }) => {
+              row={({ index, name, line: rungLine, set }) => {
                 const seen = audited.rungs.find((row) => row.index === index);
                 return (
-                  <div className="flex w-full items-center gap-3 pl-3">
+                  <div className="whole-or-not pl-3">
                     <strong
                       className={`whitespace-nowrap ${plan.rungs.length < 13 ? 'text-xl' : ''}`}
                     >
                       {name}
                     </strong>
                     <span className="soft ml-auto pr-2 whitespace-nowrap max-lg:hidden">
-                      {!seen ? '' : seen.ok ? `✓ line ${seen.line ?? rungLine}` : 'not confirmed'}
+                      {!seen || Object.keys(set).length === 0
+                        ? ''
+                        : seen.ok
+                          ? `✓ line ${seen.line ?? rungLine}`
+                          : 'not confirmed'}
                     </span>
                   </div>
                 );

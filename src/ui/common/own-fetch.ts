@@ -1,0 +1,59 @@
+'use client';
+/**
+ * What every request of a page says: which data the page was made with, and the name of the press that it is. An act of
+ * a page is sent by the framework, so it is said where requests leave.
+ */
+
+import { actName } from './names';
+
+export const STORE_HEADER = 'x-ash-store';
+const PRESS_HEADER = 'x-ash-press';
+
+/** Which data this page was made with. */
+export const pageStore = (): string => document.documentElement.dataset.store ?? '';
+
+const told = new Set<() => void>();
+/** Which data the program holds, where that turned out to be other than what this page shows. */
+let other: string | null = null;
+
+export const otherStore = (): string | null => other;
+/** Told when the program turns out to hold other data. @returns ends it */
+export function onOtherStore(watcher: () => void): () => void {
+  told.add(watcher);
+  return () => void told.delete(watcher);
+}
+
+/** Name of the press that was sent last. */
+let last: string | null = null;
+export const lastPress = (): string | null => last;
+
+function install(): void {
+  const plain = window.fetch.bind(window);
+  window.fetch = async (input, init) => {
+    const url = input instanceof Request ? input.url : String(input);
+    if (new URL(url, window.location.href).origin !== window.location.origin)
+      return plain(input, init);
+    const headers = new Headers(
+      init?.headers ?? (input instanceof Request ? input.headers : undefined),
+    );
+    // What waited says itself what it was made with, and has names of its own.
+    const named = headers.has(STORE_HEADER);
+    if (!named) headers.set(STORE_HEADER, pageStore());
+    if (!named && (init?.method ?? 'GET') === 'POST') {
+      last = actName();
+      headers.set(PRESS_HEADER, last);
+    }
+    const answer = await plain(input, { ...init, headers });
+    const now = answer.headers.get(STORE_HEADER);
+    if (answer.status === 409 && now && now !== pageStore() && now !== other) {
+      other = now;
+      told.forEach((watcher) => watcher());
+    }
+    return answer;
+  };
+}
+
+if (typeof window !== 'undefined' && !('ashFetch' in window)) {
+  Object.assign(window, { ashFetch: true });
+  install();
+}
