@@ -60,6 +60,11 @@ function pass(request, response) {
     answerJson(response, turned.status, { problems: turned.problems });
     return request.resume();
   }
+  // Everything is being replaced: what would be written waits, and is sent again.
+  if (globalThis.ashFar?.doing === 'replacing' && request.method === 'POST') {
+    answerJson(response, 503, { problems: [desk.replacing] });
+    return request.resume();
+  }
   const act = request.method === 'POST' && request.headers['next-action'] !== undefined;
   const come = act ? actFits(request) : Promise.resolve(true);
   const answered = come.then((fits) =>

@@ -5,4 +5,6 @@ export async function register(): Promise<void> {
   wake();
   const { followLink } = await import('./app/server/link');
   followLink();
+  const { keepCopies } = await import('./app/server/keeper');
+  keepCopies();
 }

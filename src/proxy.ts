@@ -5,7 +5,7 @@ import { NextResponse, type NextRequest } from 'next/server';
 /** Pages alone: what is sent to routes passes without being held twice. */
 export const config = {
   matcher: [
-    '/((?!_next/|icon\\.svg|kept|adopt|understudy|everything|live|join/|files/|prints/|photos/|readings/|ladders/).*)',
+    '/((?!_next/|icon\\.svg|kept|adopt|understudy|everything|live|benches/|join/|files/|prints/|photos/|readings/|ladders/).*)',
     '/_next/static/chunks/:path*',
   ],
 };

@@ -55,6 +55,8 @@ const ACTS: Record<string, Guard> = {
   'reading.ts itIsPrinted': 'open',
   'reading.ts toScoreElsewhere': 'open',
   'reading.ts readAgain': 'open',
+  'room.ts limitPictures': 'change',
+  'room.ts forgetLong': 'change',
   'shakes.ts keepShake': 'open',
   'shakes.ts keepEchoes': 'open',
   'shakes.ts shakeUnderstudy': 'open',

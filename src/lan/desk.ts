@@ -34,6 +34,11 @@ type Asked = {
 export type Turned = { status: number; problems: Problem[] };
 
 export class Desk {
+  readonly replacing = problem(
+    'import',
+    'Everything is being replaced by a file that is imported.',
+    'Wait a moment, then try again.',
+  );
   readonly identity: () => string;
   private readonly pressed: ReturnType<typeof pressed>;
   private readonly underWay = new Map<string, Promise<void>>();

@@ -8,8 +8,10 @@ import type { Records } from './records';
 /** Rows of heat that are kept of a job; every second one is thrown away when there are more. */
 const MOST_HEAT = 1500;
 const FIRST_STEP_S = 2;
-/** How often a job is written down, ms. */
-const SAVE_MS = 500;
+/** How often a job is written down, ms: each time is a few pages of the disk, for as long as a print takes. */
+const SAVE_MS = 5000;
+/** What could not be written because somebody else writes is written after this, ms. */
+const AGAIN_MS = 500;
 
 export type Sent = { id: number; name: string; file: number | null; startedAt: string };
 
@@ -20,6 +22,8 @@ export class KeptJob {
   private saved = 0;
   private last: Progress | null = null;
   private rows: HeatRow[] = [];
+  /** Rows that are not written down yet. */
+  private fresh: HeatRow[] = [];
 
   constructor(
     readonly sent: Sent,
@@ -38,7 +42,7 @@ export class KeptJob {
     this.last = progress;
     if (!same || performance.now() - this.saved > SAVE_MS) {
       this.saved = performance.now();
-      this.records.save(this.sent.id, progress, this.rows, null);
+      if (this.records.save(this.sent.id, progress, this.fresh, null)) this.fresh = [];
     }
     this.tell();
   }
@@ -46,7 +50,7 @@ export class KeptJob {
   /** How a job ended is kept in any case, if not at once. */
   end(progress: Progress, at: string): void {
     if (!this.records.save(this.sent.id, progress, this.rows, at)) {
-      setTimeout(() => this.end(progress, at), SAVE_MS);
+      setTimeout(() => this.end(progress, at), AGAIN_MS);
       return;
     }
     this.last = progress;
@@ -62,7 +66,7 @@ export class KeptJob {
   }
 
   private keepNudge(nudge: Nudge): void {
-    if (!this.records.nudge(this.sent.id, nudge)) setTimeout(() => this.keepNudge(nudge), SAVE_MS);
+    if (!this.records.nudge(this.sent.id, nudge)) setTimeout(() => this.keepNudge(nudge), AGAIN_MS);
   }
 
   /** Temperatures so far, thinned. */
@@ -73,7 +77,15 @@ export class KeptJob {
   warmth({ nozzle, bed }: Temperatures): void {
     const at = Math.round((performance.now() - this.began) / 100) / 10;
     if (at - (this.rows.at(-1)?.[0] ?? -Infinity) < this.step) return;
-    this.rows.push([at, nozzle?.now ?? 0, nozzle?.target || 0, bed?.now ?? 0, bed?.target || 0]);
+    const row: HeatRow = [
+      at,
+      nozzle?.now ?? 0,
+      nozzle?.target || 0,
+      bed?.now ?? 0,
+      bed?.target || 0,
+    ];
+    this.rows.push(row);
+    this.fresh.push(row);
     if (this.rows.length <= MOST_HEAT) return;
     this.rows = this.rows.filter((_, i) => i % 2 === 0);
     this.step *= 2;

@@ -1,7 +1,8 @@
-import Database from 'better-sqlite3';
-import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { good } from '../core/testing';
+import { migrationsIn, openStore, type Db } from '../store/open';
 import { records } from './records';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-records-'));
@@ -9,11 +10,8 @@ const path = join(folder, 'ash.sqlite');
 const AT = '2026-05-04T10:00:00.000Z';
 afterAll(() => rmSync(folder, { recursive: true }));
 
-function store(): Database.Database {
-  const db = new Database(path);
-  db.pragma('journal_mode = WAL');
-  for (const name of readdirSync('src/store/migrations').sort())
-    db.exec(readFileSync(join('src/store/migrations', name), 'utf8'));
+function store(): Db {
+  const db = good(openStore(path, migrationsIn('src/store/migrations')));
   db.prepare(`insert into machine (id, body) values (1, ?)`).run(
     JSON.stringify({ name: 'Heron', extruder: { tools: 2 } }),
   );
@@ -57,7 +55,13 @@ test('addresses are kept with what is known of the machine; jobs cut short stand
   expect(kept.save(first, { ...progress, state: 'printing' }, [[1, 200, 205, 60, 60]], null)).toBe(
     true,
   );
-  kept.save(second, { ...progress, state: 'finished' }, [], AT);
+  kept.save(first, { ...progress, state: 'printing' }, [[6, 204, 205, 60, 60]], null);
+  const pieces = (job: number) =>
+    db.prepare('select rows from heat where job_id = ? order by id').pluck().all(job);
+  expect(pieces(first)).toEqual(['[[1,200,205,60,60]]', '[[6,204,205,60,60]]']);
+  kept.save(second, { ...progress, state: 'printing' }, [[1, 20, 205, 60, 60]], null);
+  kept.save(second, { ...progress, state: 'finished' }, [[2, 30, 205, 60, 60]], AT);
+  expect(pieces(second)).toEqual(['[[2,30,205,60,60]]']);
   const nudge = { line: 4, mm: -0.02, total: -0.02, x: 10, y: null, at: AT };
   expect(kept.nudge(first, nudge)).toBe(true);
   expect(kept.nudge(first, { ...nudge, mm: 0.05, total: 0.03 })).toBe(true);

@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import { inflateSync } from 'node:zlib';
 import { z } from 'zod';
 import type { HeatRow, Progress } from '../core/link-state';
+import { folderOf, readBytes } from '../store/bytes';
 import { short } from '../core/numbers';
 import type { Nudge } from '../core/plan/nudged';
 
@@ -76,9 +77,10 @@ export function records(path: string) {
      values (@machine, @file, @kept, @name, 'printing', @lines, @simulated, @had, @at)`,
   );
   const save = db.prepare(
-    `update job set state = @state, line = @line, sure = @sure, why = @why, heat = @heat,
-       nudged = @nudged, ended_at = @endedAt where id = @id`,
+    `update job set state = @state, line = @line, sure = @sure, why = @why, nudged = @nudged, ended_at = @endedAt where id = @id`,
   );
+  const addHeat = db.prepare(`insert into heat (job_id, rows) values (?, ?)`);
+  const dropHeat = db.prepare(`delete from heat where job_id = ?`);
   const nudge = db.prepare(
     `insert into nudge (job_id, line, mm, total, x, y, at)
      values (@job, @line, @mm, @total, @x, @y, @at)`,
@@ -91,8 +93,8 @@ export function records(path: string) {
   const interrupt = db.prepare(
     `update job set state = 'interrupted', why = ?, ended_at = ? where id = ?`,
   );
-  const ladderFile = db.prepare(`select gcode from file where id = ?`);
-  const keptFile = db.prepare(`select gcode from kept where id = ?`);
+  const ladderFile = db.prepare(`select gcode_sha from file where id = ?`);
+  const keptFile = db.prepare(`select gcode_sha from kept where id = ?`);
   const owed = db.prepare(
     `select machine_id as machine, name, address, tools, why, since, state from owed order by since`,
   );
@@ -122,8 +124,11 @@ export function records(path: string) {
     pending.push(write);
     if (waits === null) flush();
   };
-  const bytesOf = (row: unknown): Uint8Array | null =>
-    row === undefined ? null : inflateSync((row as { gcode: Buffer }).gcode);
+  const bytesOf = (row: unknown): Uint8Array | null => {
+    const { gcode_sha: sha } = (row ?? {}) as { gcode_sha?: string };
+    const packed = sha === undefined ? null : readBytes(folderOf(path), sha);
+    return packed && inflateSync(packed);
+  };
   return {
     wires: () => wires.all().map((row) => Wire.parse(row)),
     keepWire: (machine: number, address: string, simulated: string | null, at: string) =>
@@ -143,15 +148,22 @@ export function records(path: string) {
       had: string | null;
       at: string;
     }): number => Number(begin.run(job).lastInsertRowid),
-    /** @returns false while somebody else writes: try again */
+    /**
+     * How far a job is, and what its heat was since the last time; at its end all of it, in the place of the pieces.
+     * @returns false while somebody else writes: try again
+     */
     save(
       id: number,
       { state, line, sure, why, nudged }: Progress,
       heat: readonly HeatRow[],
       endedAt: string | null,
     ): boolean {
-      const row = { id, state, line, sure, why, nudged, heat: JSON.stringify(heat), endedAt };
-      return unlessBusy(() => save.run(row));
+      const write = db.transaction(() => {
+        save.run({ id, state, line, sure, why, nudged, endedAt });
+        if (endedAt !== null) dropHeat.run(id);
+        if (heat.length > 0) addHeat.run(id, JSON.stringify(heat));
+      });
+      return unlessBusy(() => write.immediate());
     },
     /** @returns false while somebody else writes: try again */
     nudge: (job: number, made: Nudge): boolean => unlessBusy(() => nudge.run({ job, ...made })),

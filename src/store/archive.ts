@@ -35,34 +35,33 @@ const BENCH = (id: string) =>
       from bench join machine on machine.id = machine_id join filament on filament.id = filament_id
      where bench.id = ${id})`;
 
-const ALL = `
-  select 'machine' as shelf, id, body ->> '$.name' as name, null as "where", deleted_at as at from machine
-  union all
-  select 'filament', id, body ->> '$.name', body ->> '$.material', deleted_at from filament
-  union all
-  select 'bench', id, ${BENCH('bench.id')}, null, deleted_at from bench
-  union all
-  select 'ladder', id, kind, ${BENCH('bench_id')}, deleted_at from ladder
-  union all
-  select 'print', print.id, ladder.kind, ${BENCH('ladder.bench_id')}, print.deleted_at
-    from print join file on file.id = file_id join ladder on ladder.id = ladder_id
-  union all
-  select 'reading', reading.id, ladder.kind, ${BENCH('ladder.bench_id')}, reading.deleted_at
+/** How each shelf is listed: its row, and where it stands. */
+const LISTED = [
+  `select 'machine' as shelf, machine.id as id, body ->> '$.name' as name, null as "where", machine.deleted_at as at from machine`,
+  `select 'filament', filament.id, body ->> '$.name', body ->> '$.material', filament.deleted_at from filament`,
+  `select 'bench', bench.id, ${BENCH('bench.id')}, null, bench.deleted_at from bench`,
+  `select 'ladder', ladder.id, kind, ${BENCH('bench_id')}, ladder.deleted_at from ladder`,
+  `select 'print', print.id, ladder.kind, ${BENCH('ladder.bench_id')}, print.deleted_at
+    from print join file on file.id = file_id join ladder on ladder.id = ladder_id`,
+  `select 'reading', reading.id, ladder.kind, ${BENCH('ladder.bench_id')}, reading.deleted_at
     from reading join print on print.id = print_id join file on file.id = file_id
-    join ladder on ladder.id = ladder_id
-  union all
-  select 'photo', photo.id, ladder.kind, ${BENCH('ladder.bench_id')}, photo.deleted_at
+    join ladder on ladder.id = ladder_id`,
+  `select 'photo', photo.id, ladder.kind, ${BENCH('ladder.bench_id')}, photo.deleted_at
     from photo join print on print.id = print_id join file on file.id = file_id
-    join ladder on ladder.id = ladder_id
-  union all
-  select 'file', id, name, ${BENCH('bench_id')}, deleted_at from kept
-  union all
-  select 'shake', id, axis, ${BENCH('bench_id')}, deleted_at from shake`;
+    join ladder on ladder.id = ladder_id`,
+  `select 'file', kept.id, name, ${BENCH('bench_id')}, kept.deleted_at from kept`,
+  `select 'shake', shake.id, axis, ${BENCH('bench_id')}, shake.deleted_at from shake`,
+];
+
+/** Of each shelf no more than can be listed, by an index of what is away: what is not is never looked at. */
+const ALL = LISTED.map((row) => {
+  const table = /(\w+)\.deleted_at/.exec(row)![1]!;
+  return `select * from (${row} where ${table}.deleted_at is not null
+    order by ${table}.deleted_at desc limit @most)`;
+}).join(' union all ');
 
 export function archive(db: Db) {
-  const all = db.prepare(
-    `select * from (${ALL}) where at is not null order by at desc, id desc limit ?`,
-  );
+  const all = db.prepare(`select * from (${ALL}) order by at desc, id desc limit @most`);
   const marks = Object.fromEntries(
     Object.entries(SHELVES).map(([shelf, table]) => [
       shelf,
@@ -71,7 +70,7 @@ export function archive(db: Db) {
   ) as Record<Shelf, Statement<[string | null, number]>>;
   return {
     /** Newest first. */
-    all: (most: number): Archived[] => all.all(most).map((row) => Row.parse(row)),
+    all: (most: number): Archived[] => all.all({ most }).map((row) => Row.parse(row)),
     putAway: (shelf: Shelf, id: number, at: string): boolean =>
       marks[shelf].run(at, id).changes === 1,
     restore: (shelf: Shelf, id: number): boolean => marks[shelf].run(null, id).changes === 1,

@@ -1,5 +1,6 @@
 /** Copies of the database: one a day, kept for a week, and the way back to one of them. */
 
+import Database from 'better-sqlite3';
 import {
   existsSync,
   mkdirSync,
@@ -11,7 +12,8 @@ import {
 } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fail, ok, problem, type Result } from '../core/result';
-import { checked, replaceAll } from './everything';
+import { checked, removeScratch, replaceAll } from './everything';
+import { namedIn, sweep } from './bytes';
 import { anotherGeneration } from './identity';
 import { openStore, type Db, type Migration } from './open';
 
@@ -54,9 +56,9 @@ export function asidePath(folder: string, before: 'import' | 'restore', at: stri
 }
 
 /** Copies what stands before it is replaced, whole or not at all; the oldest such copies go. */
-export async function copyAside(db: Db, folder: string, at: string): Promise<string> {
+export function copyAside(db: Db, folder: string, at: string): string {
   const path = asidePath(folder, 'import', at);
-  await copyTo(db, path);
+  copyTo(db, path);
   thin(folder);
   return path;
 }
@@ -66,25 +68,54 @@ function thin(folder: string): void {
     rmSync(join(folder, 'backups', `${old}.sqlite`), { force: true });
 }
 
-/** Whole or not at all: a copy that is cut off never has the name of one. */
-async function copyTo(db: Db, path: string): Promise<void> {
+/**
+ * Whole or not at all: a copy that is cut off never has the name of one. It is of one moment, however much is written
+ * meanwhile; what rows name by its hash stays where it is, and is kept as long as a copy names it.
+ */
+export function copyTo(db: Db, path: string): void {
   const part = `${path}.part`;
   rmSync(part, { force: true });
-  await db.backup(part);
+  db.prepare('vacuum into ?').run(part);
   renameSync(part, path);
 }
+
+/** Takes away bytes that neither the database nor a copy of it names. */
+export function sweepBytes(db: Db, folder: string, now: number): { files: number; size: number } {
+  const named = new Set(namedIn(db));
+  const copies = [
+    ...namesIn(folder)
+      .filter((name) => name.endsWith('.sqlite'))
+      .map((name) => join(folder, 'backups', name)),
+  ];
+  for (const path of copies) {
+    const copy = new Database(path, { readonly: true });
+    try {
+      // One of before has its bytes in its rows.
+      if ((copy.pragma('user_version', { simple: true }) as number) < NAMES_SINCE) continue;
+      for (const sha of namedIn(copy)) named.add(sha);
+    } finally {
+      copy.close();
+    }
+  }
+  return sweep(join(folder, 'bytes'), named, now);
+}
+/** Version of the database from which bytes stand beside it. */
+const NAMES_SINCE = 20;
 
 /**
  * Makes the copy of a day unless it is there, and lets those go that are older than a week of copies.
  *
  * @param day `2026-11-26`
+ * @returns whether it was made now
  */
-export async function backUp(db: Db, folder: string, day: string): Promise<void> {
+export function backUp(db: Db, folder: string, day: string): boolean {
   const path = backupPath(folder, day);
   mkdirSync(dirname(path), { recursive: true });
-  if (!existsSync(path)) await copyTo(db, path);
+  if (existsSync(path)) return false;
+  copyTo(db, path);
   for (const old of backupDays(folder).slice(KEPT))
     rmSync(backupPath(folder, old), { force: true });
+  return true;
 }
 
 /**
@@ -111,7 +142,7 @@ export function restore(
     ? join(folder, 'backups', `${copy}.sqlite`)
     : backupPath(folder, copy);
   const scratch = join(folder, 'restoring.sqlite');
-  for (const end of ['', '-wal', '-shm']) rmSync(scratch + end, { force: true });
+  removeScratch(scratch);
   copyFileSync(from, scratch);
   try {
     const whole = checked(scratch, migrations);
@@ -130,13 +161,13 @@ export function restore(
     }
     for (const end of ['', '-wal', '-shm'])
       if (existsSync(path + end)) renameSync(path + end, aside + end);
-    const back = openStore(scratch, migrations);
+    const back = openStore(scratch, migrations, { copies: false });
     if (!back.ok) return back;
     anotherGeneration(back.value);
     back.value.close();
     renameSync(scratch, path);
     return ok(aside);
   } finally {
-    for (const end of ['', '-wal', '-shm']) rmSync(scratch + end, { force: true });
+    removeScratch(scratch);
   }
 }

@@ -16,7 +16,8 @@ import { KeptLook } from '../core/loupe/kept';
 import { Wish } from '../core/graft/recipe';
 import { good } from '../core/testing';
 import { asideNames, backUp, backupDays, copyAside, restore } from './backups';
-import { exportAll, HOLDS_NO_BENCH, importAll, TABLES } from './everything';
+import { HOLDS_NO_BENCH, importAll } from './everything';
+import { exportAll } from './export';
 import { devices } from './devices';
 import { kept } from './kept';
 import { grafts } from './grafts';
@@ -24,6 +25,7 @@ import { ladders, prints } from './ladders';
 import { migrationsIn, openStore, type Db } from './open';
 import { own } from './own';
 import { wires } from './wires';
+import { TABLES } from './tables';
 import { photos } from './photos';
 import { places } from './places';
 import { looks } from './looks';
@@ -171,8 +173,8 @@ test('a broken file is refused whole, wherever it is broken', async () => {
 
 test('one copy a day is made and seven are kept', async () => {
   await fill();
-  for (let day = 1; day <= 9; day++) await backUp(db, folder, `2026-11-0${day}`);
-  await backUp(db, folder, '2026-11-09');
+  for (let day = 1; day <= 9; day++) backUp(db, folder, `2026-11-0${day}`);
+  backUp(db, folder, '2026-11-09');
   expect(backupDays(folder)).toHaveLength(7);
   expect(backupDays(folder)[0]).toBe('2026-11-09');
   expect(backupDays(folder).at(-1)).toBe('2026-11-03');
@@ -181,7 +183,7 @@ test('one copy a day is made and seven are kept', async () => {
 test('going back to a day brings all of it, and what is no copy is refused in words', async () => {
   await fill();
   const before = dump(db);
-  await backUp(db, folder, '2026-11-01');
+  backUp(db, folder, '2026-11-01');
   await fill('Wren');
   db.close();
   good(restore(folder, '2026-11-01', MIGRATIONS, AT));
@@ -202,7 +204,7 @@ test('going back to a day brings all of it, and what is no copy is refused in wo
 test('killed in the middle of going back, either the old or the new stands', async () => {
   await fill();
   const old = dump(db);
-  await backUp(db, folder, '2026-11-01');
+  backUp(db, folder, '2026-11-01');
   await fill('Wren');
   const now = dump(db);
   const seen = new Set<string>();
@@ -260,7 +262,7 @@ test('what stood before an import is copied with its date, listed, and gone back
   const before = dump(db);
   const names: string[] = [];
   for (let day = 1; day <= 6; day++) {
-    const path = await copyAside(db, folder, `2026-11-0${day}T08:00:00.000Z`);
+    const path = copyAside(db, folder, `2026-11-0${day}T08:00:00.000Z`);
     // Made within one moment here, on six days there.
     utimesSync(path, day, day);
     names.unshift(basename(path, '.sqlite'));

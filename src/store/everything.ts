@@ -1,251 +1,122 @@
-/**
- * Everything as one file: lines of JSON, compressed, with the version of the schema, the number of rows of each table
- * and a hash over them. Taken in whole or not at all.
- */
+/** Taking in a file that holds everything, and putting what it holds in the place of what there is. */
 
-import { createHash, type Hash } from 'node:crypto';
-import { createReadStream, existsSync, rmSync } from 'node:fs';
-import { createInterface } from 'node:readline';
-import { pipeline, Readable } from 'node:stream';
-import { createGunzip, createGzip } from 'node:zlib';
-import Database, { type Statement } from 'better-sqlite3';
-import { z } from 'zod';
-import { VERSION } from '../core/version';
+import Database from 'better-sqlite3';
+import { existsSync, rmSync } from 'node:fs';
 import { fail, ok, problem, type Result } from '../core/result';
 import { benches } from './benches';
 import { anotherGeneration } from './identity';
+import { Stopped, unpack, type Onward } from './intake';
+import { grafts } from './grafts';
+import { kept } from './kept';
 import { files, ladders, prints } from './ladders';
 import { ledger } from './ledger';
+import { looks } from './looks';
 import { openStore, type Db, type Migration } from './open';
 import { photos } from './photos';
+import { readings } from './readings';
+import { shakes } from './shakes';
+import { columnsOf, TABLES } from './tables';
 import { filaments, machines } from './things';
+import { wires } from './wires';
 
-/** All tables, those that others point to first; photos before prints, whose count of changes is not to run on. */
-export const TABLES = [
-  'machine',
-  'filament',
-  'bench',
-  'ladder',
-  'file',
-  'photo',
-  'print',
-  'print_picture',
-  'look',
-  'reading',
-  'score_act',
-  'measured',
-  'ledger',
-  'kept',
-  'graft',
-  'job',
-  'shake_file',
-  'shake',
-  'nudge',
-  'put',
-  'place',
-] as const;
-type Table = (typeof TABLES)[number];
-
-const FORMAT = 'ash-ladder/everything';
-const Head = z.object({
-  format: z.literal(FORMAT),
-  version: z.literal(1),
-  // Before the first migration there was nothing that could be exported.
-  schema: z.number().int().min(1),
-});
-const Begin = z.object({ table: z.enum(TABLES), columns: z.array(z.string()) });
-const End = z.object({
-  end: z.enum([...TABLES, 'everything']),
-  rows: z.number(),
-  sha256: z.string(),
-});
-const Blob = z.object({ base64: z.string() });
-const Cell = z.union([z.null(), z.number(), z.string(), Blob]);
-
-const columnsOf = (db: Db, table: Table): string[] =>
-  (db.pragma(`table_info(${table})`) as { name: string }[]).map(({ name }) => name);
-
-function* linesOf(path: string): Generator<string> {
-  // A connection of its own reads one moment, however long the reader of the file takes.
-  const db = new Database(path, { readonly: true });
-  try {
-    db.exec('begin');
-    const schema = db.pragma('user_version', { simple: true });
-    yield `${JSON.stringify({ format: FORMAT, version: 1, schema, program: VERSION })}\n`;
-    let all = 0;
-    const total = createHash('sha256');
-    for (const table of TABLES) {
-      const columns = columnsOf(db, table);
-      // A store of before has fewer tables.
-      if (columns.length === 0) continue;
-      yield `${JSON.stringify({ table, columns })}\n`;
-      const hash = createHash('sha256');
-      let rows = 0;
-      for (const row of db
-        .prepare(`select ${columns.join(', ')} from ${table}`)
-        .raw()
-        .iterate()) {
-        const line = `${JSON.stringify((row as unknown[]).map(packed))}\n`;
-        hash.update(line);
-        rows++;
-        yield line;
-      }
-      const sha256 = hash.digest('hex');
-      total.update(sha256);
-      all += rows;
-      yield `${JSON.stringify({ end: table, rows, sha256 })}\n`;
-    }
-    yield `${JSON.stringify({ end: 'everything', rows: all, sha256: total.digest('hex') })}\n`;
-  } finally {
-    db.close();
-  }
-}
-
-const packed = (cell: unknown): unknown =>
-  cell instanceof Uint8Array ? { base64: Buffer.from(cell).toString('base64') } : cell;
-
-/** @param path of the database @returns the bytes of the file, piece by piece; it fails where reading fails */
-export function exportAll(path: string): Readable {
-  const packer = createGzip();
-  // What goes wrong in reading ends the packed stream as well: whoever takes it is not left waiting.
-  pipeline(Readable.from(linesOf(path), { objectMode: false }), packer, () => undefined);
-  return packer;
-}
-
-/** Trouble with a file that is taken in. */
-class Broken extends Error {}
-
-/** Takes an exported file line by line into a database of its own. Every method throws Broken with the line. */
-class Intake {
-  private number = 0;
-  private started = false;
-  private done = false;
-  private open: { table: Table; rows: number; hash: Hash; insert: Statement<unknown[]> } | null =
-    null;
-  private readonly seen: Table[] = [];
-  private readonly total = createHash('sha256');
-  private all = 0;
-
-  constructor(
-    private readonly db: Db,
-    private readonly migrations: readonly Migration[],
-  ) {}
-
-  take(line: string): void {
-    this.number++;
-    if (this.done) throw this.broken('something follows the end');
-    let data: unknown;
-    try {
-      data = JSON.parse(line);
-    } catch {
-      throw this.broken('it is not complete JSON');
-    }
-    if (!this.started) return this.head(data);
-    if (this.open && Array.isArray(data)) return this.row(data, line);
-    const begin = Begin.safeParse(data);
-    if (!this.open && begin.success) return this.begin(begin.data);
-    const end = End.safeParse(data);
-    if (!end.success) throw this.broken('neither a row nor the end of a table');
-    if (end.data.end === 'everything') this.finish(end.data);
-    else this.end(end.data);
-  }
-
-  /** @throws Broken when the end has not come */
-  close(): void {
-    if (!this.done) throw this.broken('the end is missing');
-  }
-
-  private broken(what: string): Broken {
-    return new Broken(`line ${this.number}: ${what}`);
-  }
-
-  /** Makes the tables as they were in the program that wrote the file. */
-  private head(data: unknown): void {
-    const head = Head.safeParse(data);
-    if (!head.success) throw this.broken('it does not begin as an export of Ash Ladder');
-    const { schema } = head.data;
-    const known = Math.max(...this.migrations.map(({ version }) => version));
-    if (schema > known)
-      throw this.broken(`it is of version ${schema}; this program knows up to ${known}`);
-    for (const { version, sql } of this.migrations) {
-      if (version > schema) continue;
-      this.db.exec(sql);
-      this.db.pragma(`user_version = ${version}`);
-    }
-    this.started = true;
-  }
-
-  private begin({ table, columns }: z.infer<typeof Begin>): void {
-    const own = columnsOf(this.db, table);
-    const fits = columns.length === own.length && columns.every((name) => own.includes(name));
-    if (!fits || this.seen.includes(table))
-      throw this.broken(`the columns of ${table} are not those of its version`);
-    this.seen.push(table);
-    const insert = this.db.prepare<unknown[]>(
-      `insert into ${table} (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')})`,
-    );
-    this.open = { table, rows: 0, hash: createHash('sha256'), insert };
-  }
-
-  private row(data: unknown[], line: string): void {
-    const cells = z.array(Cell).safeParse(data);
-    if (!cells.success) throw this.broken('a row holds what no column can');
-    const { hash, insert } = this.open!;
-    hash.update(`${line}\n`);
-    this.open!.rows++;
-    try {
-      insert.run(
-        ...cells.data.map((cell) =>
-          typeof cell === 'object' && cell !== null ? Buffer.from(cell.base64, 'base64') : cell,
-        ),
-      );
-    } catch (error) {
-      throw this.broken(`a row does not fit its table (${(error as Error).message})`);
-    }
-  }
-
-  private end({ end, rows, sha256 }: z.infer<typeof End>): void {
-    if (!this.open || end !== this.open.table) throw this.broken('the end of another table');
-    const { table, rows: counted, hash } = this.open;
-    if (rows !== counted || sha256 !== hash.digest('hex'))
-      throw this.broken(`${table} has ${counted} rows and another hash than the file says`);
-    this.total.update(sha256);
-    this.all += rows;
-    this.open = null;
-  }
-
-  private finish({ rows, sha256 }: z.infer<typeof End>): void {
-    // Programs of before had fewer tables.
-    const wanted = TABLES.filter((table) => columnsOf(this.db, table).length > 0);
-    if (this.open || this.seen.length !== wanted.length) throw this.broken('a table is missing');
-    if (rows !== this.all || this.total.digest('hex') !== sha256)
-      throw this.broken('the sums do not fit');
-    this.done = true;
-  }
-}
-
-/** Every row as the program would read it. @throws when one does not fit */
-function readAll(db: Db): void {
-  machines(db).all();
-  filaments(db).all();
-  for (const { id } of benches(db).all()) {
-    ledger(db).all(id);
-    for (const ladder of ladders(db).ofBench(id)) {
-      files(db).currentOf(ladder.id);
-      for (const { id: print } of prints(db).ofLadder(ladder.id)) photos(db).ofPrint(print);
-    }
-  }
+/** Every row as the program would read it, those in the archive too. @throws when one does not fit */
+function readAll(db: Db, { told, stopped }: Onward): void {
+  const [ladder, file, print, reading, look, run] = [
+    ladders(db),
+    files(db),
+    prints(db),
+    readings(db),
+    looks(db),
+    wires(db),
+  ];
+  const steps: [string, (id: number) => unknown][] = [
+    ['select id from machine', machines(db).get],
+    ['select id from filament', filaments(db).get],
+    ['select id from bench', benches(db).get],
+    ['select id from bench', ledger(db).all],
+    ['select id from ladder', ladder.get],
+    ['select id from file', (id) => [file.get(id), file.checked(id)]],
+    ['select id from print', (id) => [print.get(id), photos(db).ofPrint(id)]],
+    ['select id from print', run.runOf],
+    [
+      'select id from reading',
+      (id) => [reading.get(id), reading.answered(id), reading.measured(id)],
+    ],
+    ['select distinct print_id from look', look.ofPrint],
+    ['select id from shake', shakes(db).get],
+    ['select id from kept', kept(db).get],
+    ['select ladder_id from graft', grafts(db).of],
+    ['select id from job', run.nudges],
+  ];
+  steps.forEach(([ids, read], step) => {
+    const all = db.prepare(ids).pluck().all() as number[];
+    all.forEach((id, i) => {
+      read(id);
+      if (i % 256 !== 0) return;
+      told?.((step + i / all.length) / steps.length);
+      if (stopped?.()) throw new Stopped();
+    });
+  });
 }
 
 /** Where an exported file without a single bench is refused: nothing of what is here would be left. */
 export const HOLDS_NO_BENCH = 'empty';
 
+/** What taking a file in would do. */
+export type Told = {
+  benches: number;
+  prints: number;
+  pictures: number;
+  /** When the newest print of it was printed; null without one. */
+  newest: string | null;
+  /** Pictures and files that the file says to be missing in it. */
+  missing: number;
+};
+
+export type Phase = 'unpacking' | 'reading';
+type Watch = { told?: (phase: Phase, share: number) => void; stopped?: () => boolean };
+
+const ENDS = ['', '-wal', '-shm', '-journal'];
+export const removeScratch = (scratch: string): void =>
+  ENDS.forEach((end) => rmSync(scratch + end, { force: true }));
+
+/**
+ * Proves a file whole, into a database of its own that stays where it is good: nothing of what stands is touched.
+ *
+ * @param path    of the exported file
+ * @param scratch path for that database, beside the one that it may replace
+ */
+export async function prove(
+  path: string,
+  scratch: string,
+  migrations: readonly Migration[],
+  { told, stopped }: Watch = {},
+): Promise<Result<Told>> {
+  removeScratch(scratch);
+  const onward = (phase: Phase): Onward => ({
+    told: (share) => told?.(phase, share),
+    ...(stopped ? { stopped } : {}),
+  });
+  let done = false;
+  try {
+    const missing = await unpack(path, scratch, migrations, onward('unpacking'));
+    const whole = checked(scratch, migrations, onward('reading'));
+    if (!whole.ok) return whole;
+    done = true;
+    return ok({ ...toldOf(scratch), missing });
+  } catch (error) {
+    if (error instanceof Stopped)
+      return fail(problem('file', 'It was stopped.', 'Nothing was changed.'));
+    return refused(path, (error as Error).message);
+  } finally {
+    if (!done) removeScratch(scratch);
+  }
+}
+
 /**
  * Takes an exported file in: everything that is there now is replaced by it, in one transaction, or nothing is. It is
  * proved whole before anything else is done.
  *
- * @param path of the exported file
- * @param scratch path for a database that is gone afterwards
  * @param before is done once the file is known to be good: a copy of what stands
  * @param mayBeEmpty whether a file without a bench is meant
  */
@@ -257,60 +128,35 @@ export async function importAll(
   before: () => Promise<void> = () => Promise.resolve(),
   mayBeEmpty = false,
 ): Promise<Result<null>> {
-  const remove = () => {
-    for (const end of ['', '-wal', '-shm', '-journal']) rmSync(scratch + end, { force: true });
-  };
-  remove();
+  const told = await prove(path, scratch, migrations);
+  if (!told.ok) return told;
   try {
-    await unpack(path, scratch, migrations);
-    const whole = checked(scratch, migrations);
-    if (!whole.ok) return whole;
-    if (!mayBeEmpty && countBenches(scratch) === 0)
-      return fail(
-        problem(
-          HOLDS_NO_BENCH,
-          'This file holds no bench: nothing of what is here would be left.',
-          'Choose another file; or replace everything with nothing, if that is what you want.',
-        ),
-      );
+    if (!mayBeEmpty && told.value.benches === 0) return fail(noBench);
     await before();
     replaceAll(db, scratch);
     return ok(null);
   } catch (error) {
     return refused(path, (error as Error).message);
   } finally {
-    remove();
+    removeScratch(scratch);
   }
 }
 
-/** @throws with the line where it is broken */
-async function unpack(
-  path: string,
-  scratch: string,
-  migrations: readonly Migration[],
-): Promise<void> {
-  const fresh = new Database(scratch);
-  try {
-    fresh.pragma('journal_mode = OFF');
-    fresh.pragma('foreign_keys = OFF');
-    fresh.exec('begin');
-    const stream = createGunzip();
-    // A file that cannot be read ends the reading of its lines as well.
-    pipeline(createReadStream(path), stream, () => undefined);
-    const intake = new Intake(fresh, migrations);
-    for await (const line of createInterface({ input: stream, crlfDelay: Infinity }))
-      intake.take(line);
-    intake.close();
-    fresh.exec('commit');
-  } finally {
-    fresh.close();
-  }
-}
+export const noBench = problem(
+  HOLDS_NO_BENCH,
+  'This file holds no bench: nothing of what is here would be left.',
+  'Choose another file; or replace everything with nothing, if that is what you want.',
+);
 
-function countBenches(path: string): number {
+function toldOf(path: string): Omit<Told, 'missing'> {
   const db = new Database(path, { readonly: true });
   try {
-    return db.prepare('select count(*) from bench').pluck().get() as number;
+    return db
+      .prepare(
+        `select (select count(*) from bench) as benches, (select count(*) from print) as prints,
+          (select count(*) from photo) as pictures, (select max(printed_at) from print) as newest`,
+      )
+      .get() as Omit<Told, 'missing'>;
   } finally {
     db.close();
   }
@@ -326,9 +172,14 @@ const refused = (path: string, why: string): Result<never> =>
   );
 
 /** A database that is sound, up to date, and readable row by row. */
-export function checked(path: string, migrations: readonly Migration[]): Result<null> {
+export function checked(
+  path: string,
+  migrations: readonly Migration[],
+  onward: Onward = {},
+): Result<null> {
   if (!existsSync(path)) return refused(path, 'it is not there');
-  const opened = openStore(path, migrations);
+  // It is a copy itself: none is made of it.
+  const opened = openStore(path, migrations, { copies: false });
   if (!opened.ok) return opened;
   const db = opened.value;
   try {
@@ -336,10 +187,11 @@ export function checked(path: string, migrations: readonly Migration[]): Result<
       return refused(path, 'it is damaged');
     const loose = db.pragma('foreign_key_check') as unknown[];
     if (loose.length > 0) return refused(path, `${loose.length} rows point to nothing`);
-    readAll(db);
+    readAll(db, onward);
     db.pragma('wal_checkpoint(TRUNCATE)');
     return ok(null);
   } catch (error) {
+    if (error instanceof Stopped) throw error;
     return refused(path, (error as Error).message.slice(0, 300));
   } finally {
     db.close();

@@ -7,6 +7,8 @@ import { Audit } from '../core/gcode/audit';
 import { Times } from '../core/motion/times';
 import { StoredPlan, type Plan } from '../core/plan/plan';
 import { Weights } from '../core/reading/types';
+import { byId, idsAsJson } from './by-id';
+import { bytes } from './bytes';
 import type { Db } from './open';
 
 const Ladder = z.object({
@@ -53,7 +55,9 @@ const Print = z.object({
 export type Print = z.infer<typeof Print>;
 
 const LADDER = `id, bench_id as benchId, kind, spec, weights, created_at as createdAt, revision`;
-const FILE = `id, ladder_id as ladderId, name, plan, sha256, bytes, program, made_at as madeAt`;
+const FILE_HEAD = `file.id as id, ladder_id as ladderId, name, sha256, bytes, program, made_at as madeAt`;
+const FILE = `${FILE_HEAD}, plan`;
+const FROM_FILE = `from file join file_text on file_text.file_id = file.id`;
 const PRINT = `print.id as id, file_id as fileId, printed_at as printedAt, simulated`;
 
 /**
@@ -96,7 +100,7 @@ const PROGRESS = `
          where reading.print_id = newest.print and reading.deleted_at is null
          group by reading.id, criterion
       ) where answered < (
-        select json_array_length(plan, '$.rungs') from file join print on print.file_id = file.id
+        select rungs from file join print on print.file_id = file.id
          where print.id = newest.print)
     ), 0) as partial
   from newest order by newest.id desc`;
@@ -121,7 +125,7 @@ export function ladders(db: Db) {
   );
   const before = db.prepare(
     `select ${LADDER} from ladder
-      where bench_id = ? and kind = ? and id < ? and deleted_at is null order by id desc`,
+      where bench_id = ? and kind = ? and id < ? and deleted_at is null order by id desc limit ?`,
   );
   const progress = db.prepare(PROGRESS);
   const read = (row: unknown) => unpack(Ladder, row, ['spec', 'weights']);
@@ -147,8 +151,8 @@ export function ladders(db: Db) {
     /** Newest first. */
     ofBench: (benchId: number, most = -1): Ladder[] => ofBench.all(benchId, most).map(read),
     /** Those of one kind before a ladder, newest first. */
-    before: (benchId: number, kind: string, id: number): Ladder[] =>
-      before.all(benchId, kind, id).map(read),
+    before: (benchId: number, kind: string, id: number, most: number): Ladder[] =>
+      before.all(benchId, kind, id, most).map(read),
     /** How far each ladder of a bench is, newest first, without reading plans or taps. */
     progress: (benchId: number, most = -1): Progress[] =>
       progress.all(benchId, most).map((row) => Progress.parse(row)),
@@ -160,47 +164,63 @@ const MOST_PLANS = 200;
 
 export function files(db: Db) {
   const insert = db.prepare(
-    `insert into file (ladder_id, name, plan, sha256, bytes, gcode, program, made_at)
-     values (@ladderId, @name, @plan, @sha256, @bytes, @gcode, @program, @madeAt)
+    `insert into file (ladder_id, name, sha256, bytes, rungs, gcode_sha, program, made_at)
+     values (@ladderId, @name, @sha256, @bytes, @rungs, @gcode, @program, @madeAt)
      on conflict (ladder_id, sha256) do update set name = excluded.name
      returning id`,
   );
-  const one = db.prepare(`select ${FILE} from file where id = ?`);
+  const one = db.prepare(`select ${FILE} ${FROM_FILE} where file.id = ?`);
   const current = db.prepare(
-    `select ${FILE} from file where id = (select current_file_id from ladder where id = ?)`,
+    `select ${FILE} ${FROM_FILE} where file.id = (select current_file_id from ladder where id = ?)`,
   );
   const setCurrent = db.prepare(`update ladder set current_file_id = ? where id = ?`);
-  const like = db.prepare(`select ${FILE} from file where sha256 = ? order by id limit 1`);
+  const like = db.prepare(`select ${FILE} ${FROM_FILE} where sha256 = ? order by file.id limit 1`);
   const any = db.prepare(`select 1 from file where ladder_id = ? limit 1`);
-  const text = db.prepare(`select gcode from file where id = ?`);
-  const checked = db.prepare(`select checked from file where id = ?`);
-  const setChecked = db.prepare(`update file set checked = ? where id = ?`);
+  const text = db.prepare(`select gcode_sha as sha from file where id = ?`);
+  const heads = db.prepare(
+    `select ${FILE_HEAD} from file where id in (select value from json_each(?))`,
+  );
+  const texts = db.prepare(
+    `select file_id as of, plan from file_text where file_id in (select value from json_each(?))`,
+  );
+  const checked = db.prepare(`select checked from file_text where file_id = ?`);
+  const setChecked = db.prepare(`update file_text set checked = ? where file_id = ?`);
   /** Plans by the hash of their file, which they belong to for good: a plan with its bench takes long to check. */
   const plans = new Map<string, Plan>();
+  const planOf = ({ sha256 }: { sha256: string }, text: string): Plan => {
+    const plan = plans.get(sha256) ?? StoredPlan.parse(JSON.parse(text));
+    // Used again, it is the last to be let go.
+    plans.delete(sha256);
+    plans.set(sha256, plan);
+    if (plans.size > MOST_PLANS) plans.delete(plans.keys().next().value!);
+    return plan;
+  };
   const read = (row: unknown): StoredFile => {
     const { plan: text, ...rest } = row as { plan: string };
     const head = FileHead.parse(rest);
-    const plan = plans.get(head.sha256) ?? StoredPlan.parse(JSON.parse(text));
-    if (plans.size >= MOST_PLANS) plans.clear();
-    plans.set(head.sha256, plan);
-    return { ...head, plan };
+    return { ...head, plan: planOf(head, text) };
   };
-  const keepOnce = db.transaction((ladderId: number, row: Record<string, unknown>) => {
-    const kept = z.object({ id: z.number() }).parse(insert.get(row));
+  const addText = db.prepare(
+    `insert into file_text (file_id, plan) values (?, ?) on conflict (file_id) do nothing`,
+  );
+  const shelf = bytes(db);
+  const keepOnce = db.transaction((ladderId: number, gcode: Buffer, plan: Plan, row: object) => {
+    const packed = shelf.keep(deflateSync(gcode));
+    const kept = z.object({ id: z.number() }).parse(insert.get({ ...row, gcode: packed }));
+    addText.run(kept.id, JSON.stringify(plan));
     setCurrent.run(kept.id, ladderId);
     return kept;
   });
   return {
     /** Keeps a file whole, as what its ladder stands for now; the same bytes are kept once. @returns its id */
     keep(ladderId: number, gcode: string | Uint8Array, plan: Plan, madeAt: string): number {
-      const bytes = Buffer.from(gcode as Uint8Array);
-      const { id } = keepOnce(ladderId, {
+      const body = Buffer.from(gcode as Uint8Array);
+      const { id } = keepOnce(ladderId, body, plan, {
         ladderId,
         name: plan.file,
-        plan: JSON.stringify(plan),
-        sha256: createHash('sha256').update(bytes).digest('hex'),
-        bytes: bytes.length,
-        gcode: deflateSync(bytes),
+        rungs: plan.rungs.length,
+        sha256: createHash('sha256').update(body).digest('hex'),
+        bytes: body.length,
         program: plan.program,
         madeAt,
       });
@@ -211,6 +231,15 @@ export function files(db: Db) {
     get(id: number): StoredFile | null {
       const row = one.get(id);
       return row === undefined ? null : read(row);
+    },
+    /** Of many, by their ids; what is planned in those that are known is not read again. */
+    many(ids: readonly number[]): Map<number, StoredFile> {
+      const all = heads.all(idsAsJson(ids)).map((row) => FileHead.parse(row));
+      const unread = all.filter(({ sha256 }) => !plans.has(sha256)).map(({ id }) => id);
+      const read = byId(texts.all(idsAsJson(unread)), (row) => (row as { plan: string }).plan);
+      return new Map(
+        all.map((head) => [head.id, { ...head, plan: planOf(head, read.get(head.id)?.[0] ?? '') }]),
+      );
     },
     /** The file with the same bytes, of whatever ladder. */
     same(gcode: Uint8Array): StoredFile | null {
@@ -233,8 +262,9 @@ export function files(db: Db) {
     keepChecked: (id: number, told: Checked): void => void setChecked.run(JSON.stringify(told), id),
     /** The file as it is, byte for byte. */
     bytes(id: number): Uint8Array | null {
-      const row = text.get(id) as { gcode: Buffer } | undefined;
-      return row === undefined ? null : inflateSync(row.gcode);
+      const row = text.get(id) as { sha: string } | undefined;
+      const packed = row && shelf.get(row.sha);
+      return packed ? inflateSync(packed) : null;
     },
   };
 }
@@ -247,6 +277,17 @@ export function prints(db: Db) {
       where file.ladder_id = ? and print.deleted_at is null
       order by print.id`,
   );
+  const ofLadders = db.prepare(
+    `select ${PRINT} from print join file on file.id = print.file_id
+      where file.ladder_id in (select value from json_each(?)) and print.deleted_at is null
+      order by print.id`,
+  );
+  const count = db
+    .prepare(
+      `select count(*) from print join file on file.id = print.file_id
+        where file.ladder_id = ? and print.deleted_at is null`,
+    )
+    .pluck();
   const ofFile = db.prepare(
     `select ${PRINT} from print where file_id = ? and deleted_at is null order by id`,
   );
@@ -254,8 +295,9 @@ export function prints(db: Db) {
     `select 1 from print join file on file.id = print.file_id
       where file.ladder_id = ? and print.deleted_at is null limit 1`,
   );
-  const setPicture = db.prepare(`insert into print_picture (print_id, png) values (?, ?)`);
-  const picture = db.prepare(`select png from print_picture where print_id = ?`);
+  const setPicture = db.prepare(`insert into print_picture (print_id, png_sha) values (?, ?)`);
+  const picture = db.prepare(`select png_sha from print_picture where print_id = ?`).pluck();
+  const shelf = bytes(db);
   const read = (row: unknown): Print => {
     const { simulated, ...rest } = row as { simulated: string | null };
     const told: unknown = simulated === null ? null : JSON.parse(simulated);
@@ -264,14 +306,22 @@ export function prints(db: Db) {
   return {
     add: (fileId: number, printedAt: string, simulated: Simulated | null = null): number =>
       Number(insert.run(fileId, printedAt, simulated && JSON.stringify(simulated)).lastInsertRowid),
-    setPicture: (id: number, png: Uint8Array): void => void setPicture.run(id, png),
-    picture: (id: number): Uint8Array | null =>
-      (picture.get(id) as { png: Buffer } | undefined)?.png ?? null,
+    setPicture: db.transaction((id: number, png: Uint8Array): void => {
+      setPicture.run(id, shelf.keep(png));
+    }),
+    picture(id: number): Uint8Array | null {
+      const sha = picture.get(id) as string | undefined;
+      return sha === undefined ? null : shelf.get(sha);
+    },
     get(id: number): Print | null {
       const row = one.get(id);
       return row === undefined ? null : read(row);
     },
     any: (ladderId: number): boolean => any.get(ladderId) !== undefined,
+    /** How many copies of a ladder stand. */
+    count: (ladderId: number): number => count.get(ladderId) as number,
+    /** Of many ladders, oldest first. */
+    ofLadders: (ids: readonly number[]): Print[] => ofLadders.all(idsAsJson(ids)).map(read),
     /** Oldest first. */
     ofFile: (fileId: number): Print[] => ofFile.all(fileId).map(read),
     /** Oldest first. */

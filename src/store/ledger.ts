@@ -52,6 +52,13 @@ export function ledger(db: Db) {
   const every = db.prepare(
     `select ${COLUMNS} from ledger where bench_id = ? order by setting, id desc`,
   );
+  const newest = db.prepare(
+    `select * from (select ${COLUMNS} from ledger where bench_id = ? order by id desc limit ?)
+      order by setting, id desc`,
+  );
+  const times = db.prepare(
+    `select setting, simulated, count(*) as times from ledger where bench_id = ? group by setting, simulated`,
+  );
   const retire = db.prepare(
     `update ledger set replaced_at = ?
       where bench_id = ? and setting = ? and simulated = ? and replaced_at is null`,
@@ -86,6 +93,15 @@ export function ledger(db: Db) {
     /** Every value, by setting, the newest first. */
     all: (benchId: number): Entry[] => every.all(benchId).map(read),
     /** The old value goes into the history, the new one stands. @returns its id */
+    /** The newest values, by setting, the newest first. */
+    newest: (benchId: number, most: number): Entry[] => newest.all(benchId, most).map(read),
+    /** How often each was found. */
+    times: (benchId: number): ((setting: Entry['setting'], simulated: boolean) => number) => {
+      const all = times.all(benchId) as { setting: string; simulated: number; times: number }[];
+      return (setting, simulated) =>
+        all.find((one) => one.setting === setting && one.simulated === Number(simulated))?.times ??
+        0;
+    },
     put: db.transaction((entry: NewEntry): number => {
       const simulated = entry.simulated ? 1 : 0;
       retire.run(entry.foundAt, entry.benchId, entry.setting, simulated);

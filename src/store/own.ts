@@ -3,4 +3,4 @@
 import type { Db } from './open';
 import { texts } from './texts';
 
-export const own = (db: Db) => texts<'lan' | 'reader' | 'store'>(db, 'own');
+export const own = (db: Db) => texts<'lan' | 'reader' | 'store' | 'pictures'>(db, 'own');

@@ -1,6 +1,7 @@
 /** Pictures that people took of a print: kept whole, with a smaller one to look at. */
 
 import { z } from 'zod';
+import { bytes } from './bytes';
 import type { Db } from './open';
 
 const Row = z.object({
@@ -31,7 +32,7 @@ const COLUMNS = `id, uid, width, height, reader, taken_at as takenAt, rung`;
 
 export function photos(db: Db) {
   const insert = db.prepare(
-    `insert into photo (print_id, uid, jpeg, preview, width, height, reader, taken_at, rung)
+    `insert into photo (print_id, uid, jpeg_sha, preview_sha, width, height, reader, taken_at, rung)
      values (@printId, @uid, @jpeg, @preview, @width, @height, @reader, @takenAt, @rung)
      on conflict (uid) do nothing`,
   );
@@ -40,12 +41,23 @@ export function photos(db: Db) {
   const ofPrint = db.prepare(
     `select ${COLUMNS} from photo where print_id = ? and deleted_at is null order by id`,
   );
-  const bytes = db.prepare(`select jpeg, preview from photo where id = ?`);
+  const hashes = db.prepare(
+    `select jpeg_sha as jpeg, preview_sha as preview from photo where id = ?`,
+  );
+  const shelf = bytes(db);
+  const add = db.transaction((printId: number, { jpeg, preview, ...photo }: NewPhoto) => {
+    insert.run({
+      printId,
+      rung: null,
+      ...photo,
+      jpeg: shelf.keep(jpeg),
+      preview: shelf.keep(preview),
+    });
+  });
   const revision = db.prepare(`select revision from print where id = ?`);
   return {
     /** Keeps a picture; the same name is kept once. */
-    add: (printId: number, photo: NewPhoto): void =>
-      void insert.run({ printId, rung: null, ...photo }),
+    add: (printId: number, photo: NewPhoto): void => add(printId, photo),
     has: (uid: string): boolean => known.get(uid) !== undefined,
     printOf: (id: number): number | null =>
       (printOf.get(id) as { print: number } | undefined)?.print ?? null,
@@ -53,8 +65,8 @@ export function photos(db: Db) {
     ofPrint: (printId: number): Photo[] => ofPrint.all(printId).map((row) => Row.parse(row)),
     /** A JPEG: as it was taken, or smaller. */
     bytes(id: number, which: 'jpeg' | 'preview'): Uint8Array | null {
-      const row = bytes.get(id) as { jpeg: Buffer; preview: Buffer } | undefined;
-      return row?.[which] ?? null;
+      const row = hashes.get(id) as { jpeg: string; preview: string } | undefined;
+      return row === undefined ? null : shelf.get(row[which]);
     },
     /** Grows with every picture that comes, is archived, or comes back. */
     revision: (printId: number): number =>

@@ -6,6 +6,7 @@ import { CriterionName, type Criterion } from '../core/criteria';
 import { MOST_RUNGS } from '../core/plan/limits';
 import type { Measured } from '../core/ladders/types';
 import { Score, type Scores } from '../core/reading/types';
+import { byId, idsAsJson } from './by-id';
 import type { Db } from './open';
 
 const Row = z.object({
@@ -36,20 +37,54 @@ type NewAct = Omit<Act, 'id'> & { id?: string };
 
 const COLUMNS = `id, print_id as printId, reader, started_at as startedAt`;
 
+/** What stands: the newest act on each rung and criterion. `null` was said, missing was not. */
+export function scoresFrom(acts: readonly Act[], rungs: number): Scores {
+  const scores: Partial<Record<Criterion, (Score | null)[]>> = {};
+  for (const { rung, criterion, score } of acts) {
+    if (rung >= rungs) continue;
+    scores[criterion] ??= Array.from({ length: rungs }, () => null);
+    scores[criterion][rung] = score;
+  }
+  return scores;
+}
+
+function measuredFrom(rows: readonly z.infer<typeof Numbered>[]): Measured {
+  const all: Measured = {};
+  for (const { key, value } of rows) (all[key] ??= []).push(value);
+  return all;
+}
+
 export function readings(db: Db) {
   const insert = db.prepare(`insert into reading (print_id, reader, started_at) values (?, ?, ?)`);
   const one = db.prepare(`select ${COLUMNS} from reading where id = ?`);
   const ofPrint = db.prepare(
     `select ${COLUMNS} from reading where print_id = ? and deleted_at is null order by id`,
   );
+  const ofPrints = db.prepare(
+    `select ${COLUMNS}, print_id as of from reading
+      where print_id in (select value from json_each(?)) and deleted_at is null order by id`,
+  );
+  const actsOf = db.prepare(
+    `select reading_id as of, uid as id, rung, criterion, score from score_act
+      where reading_id in (select value from json_each(?)) and undone = 0 order by score_act.id`,
+  );
+  const numbersOf = db.prepare(
+    `select reading_id as of, key, value from measured
+      where reading_id in (select value from json_each(?)) order by reading_id, key, place`,
+  );
   const rename = db.prepare(`update reading set reader = ? where id = ?`);
   const addAct = db.prepare(
-    `insert into score_act (reading_id, uid, rung, criterion, score, at) values (?, ?, ?, ?, ?, ?)
+    `insert into score_act (reading_id, uid, rung, criterion, score, at, revision)
+     values (?, ?, ?, ?, ?, ?, (select revision + 1 from reading where id = ?))
      on conflict (uid) do nothing`,
   );
   const acts = db.prepare(
     `select uid as id, rung, criterion, score from score_act
       where reading_id = ? and undone = 0 order by score_act.id`,
+  );
+  const since = db.prepare(
+    `select uid as id, rung, criterion, score, undone from score_act
+      where reading_id = ? and revision > ? order by score_act.id`,
   );
   const revision = db.prepare(`select revision from reading where id = ?`);
   const grow = db.prepare(`update reading set revision = revision + 1 where id = ?`);
@@ -61,7 +96,8 @@ export function readings(db: Db) {
     `select key, value from measured where reading_id = ? order by key, place`,
   );
   const undo = db.prepare(
-    `update score_act set undone = 1 where reading_id = ? and uid = ? and undone = 0`,
+    `update score_act set undone = 1, revision = (select revision + 1 from reading where id = ?)
+      where reading_id = ? and uid = ? and undone = 0`,
   );
 
   return {
@@ -73,6 +109,18 @@ export function readings(db: Db) {
     },
     /** Oldest first. */
     ofPrint: (printId: number): ReadingRow[] => ofPrint.all(printId).map((row) => Row.parse(row)),
+    /** Of many prints, by print, each the oldest first. */
+    ofPrints: (ids: readonly number[]): Map<number, ReadingRow[]> =>
+      byId(ofPrints.all(idsAsJson(ids)), (row) => Row.parse(row)),
+    /** Taps and numbers of many readings that stand, by reading. */
+    saidIn(ids: readonly number[]): { acts: Map<number, Act[]>; measured: Map<number, Measured> } {
+      const json = idsAsJson(ids);
+      const numbers = byId(numbersOf.all(json), (row) => Numbered.parse(row));
+      return {
+        acts: byId(actsOf.all(json), (row) => Act.parse(row)),
+        measured: new Map([...numbers].map(([id, rows]) => [id, measuredFrom(rows)])),
+      };
+    },
     /** Says whose scores these are. */
     setReader: (id: number, reader: string): void => void rename.run(reader, id),
     /** One tap; a score of null is "can't tell". */
@@ -82,12 +130,13 @@ export function readings(db: Db) {
         { id = randomUUID(), rung, criterion, score }: NewAct,
         at: string,
       ): void => {
-        if (addAct.run(readingId, id, rung, criterion, score, at).changes > 0) grow.run(readingId);
+        const added = addAct.run(readingId, id, rung, criterion, score, at, readingId);
+        if (added.changes > 0) grow.run(readingId);
       },
     ),
     /** Takes one tap back; the same undo sent twice is one. @returns whether such a tap stood */
     undo: db.transaction((readingId: number, act: string): boolean => {
-      if (undo.run(readingId, act).changes === 0) return false;
+      if (undo.run(readingId, readingId, act).changes === 0) return false;
       grow.run(readingId);
       return true;
     }),
@@ -95,18 +144,19 @@ export function readings(db: Db) {
     revision: (readingId: number): number =>
       (revision.get(readingId) as { revision: number } | undefined)?.revision ?? 0,
     /** What stands: the newest act on each rung and criterion. `null` was said, missing was not. */
-    scores(readingId: number, rungs: number): Scores {
-      const scores: Partial<Record<Criterion, (Score | null)[]>> = {};
-      for (const row of acts.all(readingId)) {
-        const { rung, criterion, score } = Act.parse(row);
-        if (rung >= rungs) continue;
-        scores[criterion] ??= Array.from({ length: rungs }, () => null);
-        scores[criterion][rung] = score;
-      }
-      return scores;
-    },
+    scores: (readingId: number, rungs: number): Scores =>
+      scoresFrom(
+        acts.all(readingId).map((row) => Act.parse(row)),
+        rungs,
+      ),
     /** Every tap that stands, oldest first, "can't tell" too. */
     answered: (readingId: number): Act[] => acts.all(readingId).map((row) => Act.parse(row)),
+    /** Taps that came or were taken back after a revision, oldest first. */
+    since: (readingId: number, seen: number): (Act & { undone?: true })[] =>
+      since.all(readingId, seen).map((row) => {
+        const { undone, ...act } = row as { undone: number };
+        return { ...Act.parse(act), ...(undone === 1 ? { undone: true as const } : {}) };
+      }),
     /** Puts the numbers of one measure in the place of what was entered for it. */
     measure: db.transaction(
       (readingId: number, key: string, values: readonly number[], at: string): void => {
@@ -115,13 +165,7 @@ export function readings(db: Db) {
         grow.run(readingId);
       },
     ),
-    measured(readingId: number): Measured {
-      const all: Measured = {};
-      for (const row of numbers.all(readingId)) {
-        const { key, value } = Numbered.parse(row);
-        (all[key] ??= []).push(value);
-      }
-      return all;
-    },
+    measured: (readingId: number): Measured =>
+      measuredFrom(numbers.all(readingId).map((row) => Numbered.parse(row))),
   };
 }

@@ -470,7 +470,7 @@ test('what the check of a file said is kept with it, and asked for again when it
   const told = { audited: made.audit, times: timesOf(made.trace, made.motion) };
   kept.keepChecked(file, told);
   expect(kept.checked(file)).toEqual(told);
-  db.prepare(`update file set checked = '{"audited":{}}' where id = ?`).run(file);
+  db.prepare(`update file_text set checked = '{"audited":{}}' where file_id = ?`).run(file);
   expect(kept.checked(file)).toBeNull();
   expect(kept.checked(999)).toBeNull();
 });

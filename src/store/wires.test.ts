@@ -19,10 +19,14 @@ function sent(more: { state?: string; endedAt?: string | null; had?: string | nu
   const { state = 'finished', endedAt = END, had = null } = more;
   const { lastInsertRowid } = db
     .prepare(
-      `insert into job (machine_id, file_id, name, state, line, sure, lines, heat, had, started_at, ended_at)
-       values (?, ?, 'a.gcode', ?, 90, 88, 99, '[[0, 20, 205, 20, 60], [60, 204, 205, 60, 60]]', ?, ?, ?)`,
+      `insert into job (machine_id, file_id, name, state, line, sure, lines, had, started_at, ended_at)
+       values (?, ?, 'a.gcode', ?, 90, 88, 99, ?, ?, ?)`,
     )
     .run(all.machine, all.file, state, had, AT, endedAt);
+  // It comes in pieces.
+  const heat = db.prepare(`insert into heat (job_id, rows) values (?, ?)`);
+  heat.run(lastInsertRowid, '[[0, 20, 205, 20, 60]]');
+  heat.run(lastInsertRowid, '[[60, 204, 205, 60, 60]]');
   return Number(lastInsertRowid);
 }
 const nudged = (job: number, mm: number, total: number) =>

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { SettingName, Values } from '../core/bench/settings';
 import type { Owed } from '../core/link-state';
 import type { Nudge } from '../core/plan/nudged';
+import { byId, idsAsJson } from './by-id';
 import type { Db } from './open';
 
 const Wire = z.object({ address: z.string(), simulated: z.string().nullable() });
@@ -78,6 +79,9 @@ function parsed(text: string): unknown {
   }
 }
 
+/** States of a job that is under way. */
+const UNDER_WAY = `('printing', 'pausing', 'paused', 'stopping', 'lost')`;
+
 export function wires(db: Db) {
   const one = db.prepare(`select address, simulated from wire where machine_id = ?`);
   const add = db.prepare(
@@ -103,13 +107,21 @@ export function wires(db: Db) {
   const nudgesOfPrint = db.prepare(
     `select ${NUDGE} from nudge where job_id in (select id from job where print_id = ?) order by id`,
   );
+  const nudgesOfPrints = db.prepare(
+    `select (select print_id from job where job.id = job_id) as of, ${NUDGE} from nudge
+      where job_id in (select id from job where print_id in (select value from json_each(?))) order by id`,
+  );
+  const underWay = db
+    .prepare(`select name from job where state in ${UNDER_WAY} and ended_at is null limit 1`)
+    .pluck();
   const job = db.prepare(
     `select id, machine_id as machineId, file_id as fileId, line, simulated, ended_at as endedAt, nudged
        from job where id = ?`,
   );
   const run = db.prepare(
-    `select started_at as startedAt, ended_at as endedAt, heat from job where print_id = ?`,
+    `select id, started_at as startedAt, ended_at as endedAt from job where print_id = ?`,
   );
+  const heat = db.prepare(`select rows from heat where job_id = ? order by id`).pluck();
   const printed = db.prepare(`update job set print_id = ? where id = ? and print_id is null`);
   const back = db.prepare(
     `update put set taken_back_at = ? where id = ? and taken_back_at is null`,
@@ -146,6 +158,11 @@ export function wires(db: Db) {
     nudges: (id: number): Nudge[] => nudgesOfJob.all(id).map((row) => NudgeRow.parse(row)),
     nudgesOf: (print: number): Nudge[] =>
       nudgesOfPrint.all(print).map((row) => NudgeRow.parse(row)),
+    /** Of many printed copies, by copy. */
+    nudgesOfPrints: (ids: readonly number[]): Map<number, Nudge[]> =>
+      byId(nudgesOfPrints.all(idsAsJson(ids)), (row) => NudgeRow.parse(row)),
+    /** Name of a file that is on its way to a machine; null where none is. */
+    underWay: (): string | null => (underWay.get() as string | undefined) ?? null,
     /** A file that went to a machine; null for one that is no ladder's, or unknown. */
     job(id: number): SentJob | null {
       const row = SentJob.safeParse(job.get(id));
@@ -153,10 +170,10 @@ export function wires(db: Db) {
     },
     /** When a copy was printed over the wire, and how warm it was; null for one that was not. */
     runOf(print: number): Run | null {
-      const row = run.get(print) as { heat: string } | undefined;
-      return row === undefined
-        ? null
-        : Run.parse({ ...row, heat: JSON.parse(row.heat) as unknown });
+      const row = run.get(print) as { id: number } | undefined;
+      if (row === undefined) return null;
+      const pieces = heat.all(row.id) as string[];
+      return Run.parse({ ...row, heat: pieces.flatMap((text) => JSON.parse(text) as unknown[]) });
     },
     printed: (id: number, print: number): boolean => printed.run(print, id).changes === 1,
     takenBack: (id: number, at: string): boolean => back.run(at, id).changes === 1,

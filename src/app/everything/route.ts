@@ -4,22 +4,45 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { revalidatePath } from 'next/cache';
-import { problem } from '@/core/result';
-import { copyAside } from '@/store/backups';
-import { exportAll, HOLDS_NO_BENCH, importAll } from '@/store/everything';
+import { problem, type Result } from '@/core/result';
+import { noBench, removeScratch, type Told } from '@/store/everything';
+import { exportAll } from '@/store/export';
+import { INCOMING, SCRATCH } from '@/store/incoming';
 import { refuse } from '../server/body';
+import { keeping } from '../server/keeper';
 import { changed, STORE_TOPIC } from '../server/live';
-import { askLink } from '../server/link';
+import { askLink, printingNow } from '../server/link';
 import { refusedTo } from '../server/who';
-import { databasePath, dataFolder, migrations, now, store } from '../server/store';
+import { databasePath, dataFolder, now, store } from '../server/store';
 
-/** Everything that is kept, as one file. */
-export async function GET() {
+/** How far what is under way is, as pages ask: `GET /everything?far`. */
+type Far =
+  | { doing: 'nothing' }
+  | { doing: 'export'; bytes: number; ofBytes: number; rows: number; ofRows: number }
+  | { doing: 'arriving' | 'unpacking' | 'reading' | 'replacing'; share: number };
+
+/** One at a time, whoever asks; also where routes are bundled apart. */
+const shared = globalThis as {
+  ashImport?: { stop: AbortController };
+  ashFar?: Far;
+  /** A file that was proved and waits to be taken in, by a name that only who brought it knows. */
+  ashProved?: { name: string; told: Told };
+};
+const far = (said: Far): void => void (shared.ashFar = said);
+
+/** Everything that is kept, as one file; `?far` how far what is under way is. */
+export async function GET(request: Request) {
   const refused = await refusedTo('change');
   if (refused) return refuse(refused.problems, 403);
+  if (new URL(request.url).searchParams.has('far'))
+    return Response.json(shared.ashFar ?? { doing: 'nothing' }, {
+      headers: { 'cache-control': 'no-store' },
+    });
   store();
   const name = `ash-ladder-${now().slice(0, 10)}.ash`;
-  return new Response(Readable.toWeb(exportAll(databasePath())), {
+  const out = exportAll(databasePath(), (told) => far({ doing: 'export', ...told }));
+  out.once('close', () => far({ doing: 'nothing' }));
+  return new Response(Readable.toWeb(out), {
     headers: {
       'content-type': 'application/gzip',
       'content-disposition': `attachment; filename="${name}"`,
@@ -28,59 +51,110 @@ export async function GET() {
   });
 }
 
-/** One at a time, whoever asks; also where routes are bundled apart. */
-const shared = globalThis as { ashImporting?: boolean };
-
-/** Takes such a file in, in the place of everything that is kept; `?empty` where one without a bench is meant. */
+/**
+ * Takes such a file in, in the place of everything that is kept; `?empty` where one without a bench is meant.
+ * `?look` proves it and says what it would do; `?take=NAME` takes in what was proved; `?stop` stops what is under way.
+ */
 export async function POST(request: Request) {
   const refused = await refusedTo('change');
   if (refused) return refuse(refused.problems, 403);
-  if (!request.body)
+  const asked = new URL(request.url).searchParams;
+  if (asked.has('stop')) {
+    shared.ashImport?.stop.abort();
+    return Response.json({ stopped: true });
+  }
+  if (!asked.has('take') && !request.body)
     return refuse([problem('file', 'Nothing came.', 'Choose a file that was exported here.')]);
-  if (shared.ashImporting)
+  if (shared.ashImport)
     return refuse(
       [problem('file', 'Another file is being imported.', 'Wait for it, then try again.')],
       409,
     );
-  shared.ashImporting = true;
+  const stop = new AbortController();
+  shared.ashImport = { stop };
   try {
-    return await takeIn(request.body, new URL(request.url).searchParams.has('empty'));
+    if (asked.has('take')) return await takeProved(asked.get('take')!, asked.has('empty'));
+    const told = await provedOf(
+      request.body!,
+      stop.signal,
+      Number(request.headers.get('content-length')),
+    );
+    if (!told.ok) return refuse(told.problems);
+    const name = crypto.randomUUID();
+    shared.ashProved = { name, told: told.value };
+    return asked.has('look')
+      ? Response.json({ name, told: told.value })
+      : await takeProved(name, asked.has('empty'));
   } finally {
-    shared.ashImporting = false;
+    delete shared.ashImport;
+    far({ doing: 'nothing' });
   }
 }
 
-async function takeIn(body: ReadableStream<Uint8Array>, mayBeEmpty: boolean): Promise<Response> {
-  const { db } = store();
-  const folder = join(dataFolder(), 'backups');
-  mkdirSync(folder, { recursive: true });
-  const [incoming, scratch] = ['incoming.ash', 'incoming.sqlite'].map((name) =>
-    join(folder, name),
-  ) as [string, string];
-  let aside = false;
+const scratch = () => join(dataFolder(), SCRATCH);
+
+/** Writes what comes beside the database, and proves it whole: nothing that stands is touched. */
+async function provedOf(
+  body: ReadableStream<Uint8Array>,
+  signal: AbortSignal,
+  size: number,
+): Promise<Result<Told>> {
+  delete shared.ashProved;
+  const prints = printingNow();
+  if (prints) return { ok: false, problems: [prints] };
+  const incoming = join(dataFolder(), INCOMING);
+  mkdirSync(dataFolder(), { recursive: true });
+  let came = 0;
   try {
     await pipeline(
       Readable.fromWeb(body as unknown as NodeStream),
+      async function* (pieces: AsyncIterable<Uint8Array>) {
+        for await (const piece of pieces) {
+          came += piece.length;
+          far({ doing: 'arriving', share: size > 0 ? came / size : 0 });
+          yield piece;
+        }
+      },
       createWriteStream(incoming, { mode: 0o600 }),
+      { signal },
     );
-    // What prints, or is hot, is of the machines that are about to be replaced.
-    const stood = await askLink({ act: 'stand-aside' });
-    aside = stood.ok;
-    // Whether anything prints is not known while nobody answers; without a link nothing does.
-    if (!stood.ok && process.env.ASH_LINK) return refuse(stood.problems, 409);
-    const before = async () => void (await copyAside(db, dataFolder(), now()));
-    const taken = await importAll(db, incoming, scratch, migrations(), before, mayBeEmpty);
-    if (!taken.ok)
-      return refuse(
-        taken.problems.map((one) =>
-          one.where === HOLDS_NO_BENCH ? one : { ...one, where: 'file' },
-        ),
-      );
+    return await keeping(
+      { do: 'prove' },
+      { told: (doing, share) => far({ doing, share }), signal },
+    );
+  } catch (error) {
+    if (signal.aborted)
+      return { ok: false, problems: [problem('file', 'It was stopped.', 'Nothing was changed.')] };
+    throw error;
+  } finally {
+    rmSync(incoming, { force: true });
+  }
+}
+
+async function takeProved(name: string, mayBeEmpty: boolean): Promise<Response> {
+  const proved = shared.ashProved;
+  if (proved?.name !== name)
+    return refuse([
+      problem(
+        'file',
+        'This file is not here any more.',
+        'Choose it again: another one came in between.',
+      ),
+    ]);
+  if (proved.told.benches === 0 && !mayBeEmpty) return refuse([noBench]);
+  // What prints, or is hot, is of the machines that are about to be replaced.
+  const stood = await askLink({ act: 'stand-aside' });
+  // Whether anything prints is not known while nobody answers; without a link nothing does.
+  if (!stood.ok && process.env.ASH_LINK) return refuse(stood.problems, 409);
+  try {
+    far({ doing: 'replacing', share: 0 });
+    await keeping({ do: 'replace', at: now() });
+    delete shared.ashProved;
     changed(STORE_TOPIC, 0);
     revalidatePath('/', 'layout');
     return Response.json({ href: '/' });
   } finally {
-    if (aside) await askLink({ act: 'come-back' });
-    rmSync(incoming, { force: true });
+    removeScratch(scratch());
+    if (stood.ok) await askLink({ act: 'come-back' });
   }
 }

@@ -14,6 +14,9 @@ import { Header } from '@/ui/common/Header';
 import { InspectScreen } from '@/ui/inspect/InspectScreen';
 import type { Choice } from '@/ui/inspect/OpenedFile';
 
+/** Machines, and spools, to choose from. */
+const MOST_NAMES = 400;
+
 export const metadata = { title: 'Inspect a file' };
 
 /** More are not listed; the one that is open always is. */
@@ -64,8 +67,8 @@ export default async function ThroughPage({ searchParams }: { searchParams: Prom
             scored: made !== null && bothScored(made.id),
           }
         }
-        machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
-        filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
+        machines={machines.names(MOST_NAMES)}
+        filaments={filaments.names(MOST_NAMES)}
         makeBench={makeBench}
       />
     </>

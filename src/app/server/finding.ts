@@ -12,7 +12,7 @@ import type { Scores } from '@/core/reading/types';
 import { fail, ok, problem, type Result } from '@/core/result';
 import type { Setting } from '@/core/bench/settings';
 import type { Ladder, Simulated } from '@/store/ladders';
-import { copiesOf, groupName, type Group, type PrintedCopy } from './ladder';
+import { copiesOf, copiesOfAll, groupName, type Group, type PrintedCopy } from './ladder';
 import { store } from './store';
 import { inThread } from './threads';
 
@@ -137,6 +137,9 @@ function elsewhere(ladder: Ladder, { copies, of }: Group): Before[] {
     .filter(({ readings, counted }) => readings.length + counted.length > 0);
 }
 
+/** More ladders of before than these tell nothing that they do not. */
+const MOST_EARLIER = 60;
+
 /** Ladders of the same form that were read before this one: a refined ladder goes on from what they showed. */
 function earlierOf(
   ladder: Ladder,
@@ -145,9 +148,8 @@ function earlierOf(
   simulated: Simulated | null,
 ): Before[] {
   const form = formOf(plan, finds, simulated);
-  return store()
-    .ladders.before(ladder.benchId, ladder.kind, ladder.id)
-    .flatMap(({ id }) => copiesOf(id))
+  const before = store().ladders.before(ladder.benchId, ladder.kind, ladder.id, MOST_EARLIER);
+  return copiesOfAll(before.map(({ id }) => id))
     .filter((copy) => formOf(copy.plan, finds, copy.print.simulated) === form)
     .map(begunOf)
     .filter(({ readings, counted }) => readings.length + counted.length > 0);

@@ -4,14 +4,13 @@ import 'server-only';
 import { notFound } from 'next/navigation';
 import { kindFor } from '@/core/ladders/registry';
 import type { LadderKind, Measured } from '@/core/ladders/types';
-import type { MeasureKept } from '@/core/loupe/kept';
 import { asNudged } from '@/core/plan/nudged';
 import type { Plan } from '@/core/plan/plan';
 import type { Scores } from '@/core/reading/types';
 import type { StoredBench } from '@/store/benches';
 import type { Ladder, Print, Simulated } from '@/store/ladders';
-import type { Look } from '@/store/looks';
-import type { Act, ReadingRow } from '@/store/readings';
+import type { Counted } from '@/store/looks';
+import { scoresFrom, type Act, type ReadingRow } from '@/store/readings';
 import { store } from './store';
 
 /** An id out of an address; 0, which nothing has, for what is none. */
@@ -29,11 +28,12 @@ export function ladderView(idText: string): LadderView {
 }
 
 export type PrintedCopy = {
+  ladderId: number;
   print: Print;
   /** As it was really printed: heights that were nudged are what they were. */
   plan: Plan;
   /** What counts of its pictures. */
-  counted: { look: Look; measures: MeasureKept[] }[];
+  counted: Counted[];
   readings: {
     row: ReadingRow;
     scores: Scores;
@@ -44,23 +44,35 @@ export type PrintedCopy = {
 };
 
 /** Printed copies of a ladder with their readings, oldest first. */
-export function copiesOf(ladderId: number): PrintedCopy[] {
+export const copiesOf = (ladderId: number): PrintedCopy[] => copiesOfAll([ladderId]);
+
+/** The same of many ladders: as many statements, however many ladders, copies and readings there are. */
+export function copiesOfAll(ladderIds: readonly number[]): PrintedCopy[] {
   const { prints, files, readings, wires, looks } = store();
-  return prints.ofLadder(ladderId).flatMap((print) => {
-    const file = files.get(print.fileId);
+  const all = prints.ofLadders(ladderIds);
+  if (all.length === 0) return [];
+  const ids = all.map(({ id }) => id);
+  const made = files.many([...new Set(all.map(({ fileId }) => fileId))]);
+  const nudges = wires.nudgesOfPrints(ids);
+  const counted = looks.countedOf(ids);
+  const rows = readings.ofPrints(ids);
+  const said = readings.saidIn([...rows.values()].flat().map(({ id }) => id));
+  return all.flatMap((print) => {
+    const file = made.get(print.fileId);
     if (!file) return [];
     const rungs = file.plan.rungs.length;
     return [
       {
+        ladderId: file.ladderId,
         print,
-        plan: asNudged(file.plan, wires.nudgesOf(print.id)),
-        counted: looks.counted(print.id),
-        readings: readings.ofPrint(print.id).map((row) => ({
-          row,
-          measured: readings.measured(row.id),
-          scores: readings.scores(row.id, rungs),
-          ...progressOf(readings.answered(row.id), readings.measured(row.id), rungs),
-        })),
+        plan: asNudged(file.plan, nudges.get(print.id) ?? []),
+        counted: counted.get(print.id) ?? [],
+        readings: (rows.get(print.id) ?? []).map((row) => {
+          const acts = said.acts.get(row.id) ?? [];
+          const measured = said.measured.get(row.id) ?? {};
+          const scores = scoresFrom(acts, rungs);
+          return { row, measured, scores, ...progressOf(acts, measured, rungs) };
+        }),
       },
     ];
   });

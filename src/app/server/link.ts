@@ -2,12 +2,13 @@
 
 import 'server-only';
 import { connect, type Socket } from 'node:net';
-import { fail, problem, type Result } from '@/core/result';
+import { fail, problem, type Problem, type Result } from '@/core/result';
 import type { HeatRow, LinkState } from '@/core/link-state';
 import type { Act, Answered } from '@/link/protocol';
 import type { Port } from '@/link/transport';
 import { keepFinished, whileKeeping } from './jobs';
 import { changed } from './live';
+import { store } from './store';
 
 /** How long an act may take, ms: reading, applying and proving take seconds, a machine that restarts many. */
 const PATIENCE_MS = 60_000;
@@ -126,6 +127,14 @@ export async function linkState(machine: number): Promise<LinkState | null> {
 /** Whether what stands on the wire is a simulated machine. */
 export async function isSimulated(machine: number): Promise<boolean> {
   return ((await linkState(machine))?.simulated ?? null) !== null;
+}
+
+/** Why nothing may be replaced now: something prints. */
+export function printingNow(): Problem | null {
+  const name = store().wires.underWay();
+  return name === null
+    ? null
+    : problem('file', `${name} is printing.`, 'Wait for its end, or stop it first.');
 }
 
 /** Temperatures of the print on a machine that is under way, or was last. */

@@ -9,7 +9,7 @@ import { foreseen, proposedFor, type Proposed } from '@/core/shake/kept';
 import type { Limits } from '@/core/shake/propose';
 import { Simulated } from '@/store/ladders';
 import type { Shake } from '@/store/shakes';
-import { copiesOf } from './ladder';
+import { copiesOfAll } from './ladder';
 import { store } from './store';
 import { inThread } from './threads';
 
@@ -33,15 +33,19 @@ export function echoesOf(
   benchId: number,
   axis: AxisName,
 ): { speed: number; distance: number; gaps: number } | null {
-  for (const ladder of store().ladders.ofBench(benchId, MOST_LISTED)) {
-    if (ladder.kind !== 'acceleration') continue;
-    for (const { plan, readings } of copiesOf(ladder.id))
+  const ladders = store()
+    .ladders.ofBench(benchId, MOST_LISTED)
+    .filter(({ kind }) => kind === 'acceleration')
+    .map(({ id }) => id);
+  // The newest ladder that has any: within one, what was printed first.
+  const copies = copiesOfAll(ladders);
+  for (const ladder of ladders)
+    for (const { plan, readings } of copies.filter((one) => one.ladderId === ladder))
       for (const { measured } of readings) {
         const [distance] = measured[`over${axis}`] ?? [];
         const [gaps] = measured[`count${axis}`] ?? [];
         if (distance && gaps) return { speed: Number(plan.spec.speed), distance, gaps };
       }
-  }
   return null;
 }
 

@@ -4,7 +4,6 @@ import 'server-only';
 import { join } from 'node:path';
 import { problemLine } from '@/core/result';
 import { archive } from '@/store/archive';
-import { backUp } from '@/store/backups';
 import { benches } from '@/store/benches';
 import { devices } from '@/store/devices';
 import { grafts } from '@/store/grafts';
@@ -22,8 +21,6 @@ import { filaments, machines } from '@/store/things';
 import { shakes } from '@/store/shakes';
 import { wires } from '@/store/wires';
 
-const HOUR_MS = 3_600_000;
-
 export const dataFolder = (): string => process.env.ASH_DATA ?? './data';
 export const databasePath = (): string => join(dataFolder(), 'ash.sqlite');
 export const migrations = () => migrationsIn(join(process.cwd(), 'src/store/migrations'));
@@ -32,12 +29,6 @@ function makeStore() {
   const opened = openStore(databasePath(), migrations());
   if (!opened.ok) throw new Error(opened.problems.map(problemLine).join(' '));
   const db = opened.value;
-  const copy = () =>
-    backUp(db, dataFolder(), now().slice(0, 10)).catch((error: Error) =>
-      process.stderr.write(`Today’s backup could not be made: ${error.message}\n`),
-    );
-  void copy();
-  setInterval(() => void copy(), HOUR_MS).unref();
   return {
     db,
     identity: identity(db),
@@ -68,6 +59,10 @@ export type Store = ReturnType<typeof makeStore>;
 const shared = globalThis as { ashStore?: Store };
 
 export const store = (): Store => (shared.ashStore ??= makeStore());
+
+/** Whether everything is being replaced: nothing else is written meanwhile. */
+export const isReplacing = (): boolean =>
+  (globalThis as { ashFar?: { doing: string } }).ashFar?.doing === 'replacing';
 
 /** Which data there is now. */
 export const identityHere = (): string => store().identity();

@@ -8,13 +8,16 @@ import { store } from './store';
 export const stateOf = ({ print, begun, partial }: Progress): Underway['state'] =>
   print === null ? 'designed' : begun === 0 ? 'printed' : partial > 0 ? 'reading' : 'read';
 
+/** Older ladders than these are under way no more. */
+const MOST_LOOKED = 200;
+
 /** The newest ladder first. */
 export function underwayOf(benchId: number): Underway[] {
   const { ladders, ledger } = store();
   const current = ledger.current(benchId);
   const settled = new Set(current.flatMap(({ ladderId, provenBy }) => [ladderId, provenBy]));
   return stillUnderway(
-    ladders.progress(benchId).map((one) => ({
+    ladders.progress(benchId, MOST_LOOKED).map((one) => ({
       kind: one.kind,
       ladder: one.id,
       state: stateOf(one),

@@ -109,6 +109,9 @@ function OneRefused({ refused: { key, id, picture, problems } }: { refused: Refu
         {picture ? 'A picture was not taken' : 'A change was not taken'}:{' '}
         {problems.map(({ what, mend }) => `${what} ${mend}`).join(' ')}
       </span>
+      <button type="button" className={PRESS} onClick={() => outbox().again(key)}>
+        Send again
+      </button>
       <button type="button" className={PRESS} onClick={() => outbox().seen(key)}>
         Seen
       </button>

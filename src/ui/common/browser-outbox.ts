@@ -3,6 +3,7 @@
 
 import { createStore, del, get, set, type UseStore } from 'idb-keyval';
 import { Outbox, type Pictures } from './outbox';
+import { seenOf } from './newest';
 import { pageStore, STORE_HEADER } from './own-fetch';
 
 /** Longest wait for an answer, ms; then the act counts as lost and is sent again. */
@@ -18,6 +19,7 @@ export function outbox(): Outbox {
   return (made ??= new Outbox({
     storage: storageOf(),
     store: pageStore,
+    seen: seenOf,
     send: async (url, body, store) => {
       const text = typeof body === 'string';
       const got = await fetch(url, {

@@ -72,6 +72,8 @@ export type Surroundings = {
   }>;
   /** Which data the page was made with. */
   store: () => string;
+  /** Revision of an address from which on an answer is wanted. */
+  seen?: (url: string) => number | undefined;
   pictures: Pictures;
   /** Runs alone among all pages, where the browser can see to that. */
   alone: (work: () => Promise<void>) => Promise<void>;
@@ -184,6 +186,16 @@ export class Outbox {
     this.drop(this.entries.filter((one) => one.key === key && one.refused));
   }
 
+  /** Sends once more what was refused: what stood against it may be gone. */
+  again(key: string): void {
+    const one = this.entries.find((entry) => entry.key === key);
+    if (!one?.refused) return;
+    delete one.refused;
+    this.keep(one);
+    this.changed();
+    void this.drain();
+  }
+
   /** What was made with other data, as one file. */
   async asideFile(): Promise<Blob> {
     const acts = [];
@@ -268,7 +280,15 @@ export class Outbox {
     if (!first!.picture) {
       const place = batch.at(-1)!.place;
       const acts = batch.map(({ act }) => act);
-      return [url, JSON.stringify({ acts, ...(place === undefined ? {} : { place }) })];
+      const since = this.around.seen?.(url);
+      return [
+        url,
+        JSON.stringify({
+          acts,
+          ...(place === undefined ? {} : { place }),
+          ...(since === undefined ? {} : { since }),
+        }),
+      ];
     }
     const { id, at, rung } = first!.act;
     const picture = await this.picture(id);

@@ -4,23 +4,13 @@
  * back, forward, reload, restore from the browser's cache, and beside other tabs.
  */
 
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { outbox } from './browser-outbox';
 import { listen } from './listen';
 import { followLive } from './live';
 import { actName } from './names';
+import { begin, newestOf, saw, seenOf, watchNewest } from './newest';
 import { PREFIX, type Kept, type Named } from './outbox';
-
-/** The newest that any page of this window has seen of each address. */
-const newest = new Map<string, Kept>();
-const watchers = new Map<string, Set<() => void>>();
-
-function saw(url: string, kept: Kept): void {
-  const known = newest.get(url);
-  if (known && known.revision >= kept.revision) return;
-  newest.set(url, kept);
-  watchers.get(url)?.forEach((watcher) => watcher());
-}
 
 /** Each of several kinds of acts without its name. */
 type Unnamed<Act> = Act extends unknown ? Omit<Act, 'id'> : never;
@@ -30,19 +20,17 @@ const EMPTY: readonly Named[] = [];
 /**
  * @param first  what the server had when it made the page
  * @param apply  what one act does to it
+ * @param merge  puts what came after a revision to what was known then; without it all of it is asked for each time
  */
 export function useKept<Doc extends Kept, Act extends Named>(
   url: string,
   first: Doc,
   apply: (doc: Doc, act: Act) => Doc,
+  merge?: (doc: Doc, more: Doc) => Doc,
 ) {
   const server = useSyncExternalStore(
-    (watcher) => {
-      const set = watchers.get(url) ?? new Set();
-      watchers.set(url, set.add(watcher));
-      return () => void set.delete(watcher);
-    },
-    () => newerOf(first, newest.get(url) as Doc | undefined),
+    (watcher) => watchNewest(url, watcher),
+    () => newerOf(first, newestOf(url) as Doc | undefined),
     () => first,
   );
   const waiting = useSyncExternalStore(
@@ -51,13 +39,18 @@ export function useKept<Doc extends Kept, Act extends Named>(
     () => EMPTY,
   ) as readonly Act[];
 
-  useEffect(() => outbox().listen(url, (kept) => saw(url, kept)), [url]);
+  const start = useRef({ first, merge });
+  useEffect(() => {
+    const { first, merge } = start.current;
+    begin(url, first, merge as ((doc: Kept, more: Kept) => Kept) | undefined);
+    return outbox().listen(url, (kept) => void saw(url, kept));
+  }, [url]);
   // Looked up again whenever the page may have stood still: a page out of a cache shows old things.
   useEffect(() => {
-    const look = () =>
-      fetch(url, { cache: 'no-store' })
+    const look = (since = seenOf(url)): Promise<unknown> =>
+      fetch(since === undefined ? url : `${url}?since=${since}`, { cache: 'no-store' })
         .then((got) => (got.ok ? got.json() : null))
-        .then((kept: Kept | null) => kept && saw(url, kept))
+        .then((kept: Kept | null) => kept && (saw(url, kept) || look(undefined)))
         .catch(() => undefined);
     const onShow = () => document.visibilityState === 'visible' && void look();
     const onStorage = ({ key }: StorageEvent) => key?.startsWith(PREFIX) && void look();
@@ -70,7 +63,7 @@ export function useKept<Doc extends Kept, Act extends Named>(
         storage: onStorage,
       }),
       // What another device does is seen here at once.
-      followLive(url, (revision) => revision > (newest.get(url)?.revision ?? 0) && void look()),
+      followLive(url, (revision) => revision > (newestOf(url)?.revision ?? 0) && void look()),
     ];
     return () => ends.forEach((end) => end());
   }, [url]);

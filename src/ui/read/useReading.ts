@@ -9,7 +9,14 @@ import { outbox } from '../common/browser-outbox';
 import { tabName } from '../common/names';
 import { useKept } from '../common/useKept';
 
-export type Tap = { id: string; rung: number; criterion: Criterion; score: Score | null };
+export type Tap = {
+  id: string;
+  rung: number;
+  criterion: Criterion;
+  score: Score | null;
+  /** Taken back since; told once. */
+  undone?: true;
+};
 export type Taps = Record<string, Score | null>;
 export type Measured = Record<string, number[]>;
 /** A reading as the program keeps it. */
@@ -25,12 +32,24 @@ function after(reading: KeptReading, act: Act): KeptReading {
   return { ...reading, acts: [...reading.acts, act] };
 }
 
+/** Taps that came or were taken back since, put to those that were known. */
+function merged(known: KeptReading, more: KeptReading): KeptReading {
+  const newer = new Set(more.acts.map(({ id }) => id));
+  return {
+    ...more,
+    acts: [
+      ...known.acts.filter(({ id }) => !newer.has(id)),
+      ...more.acts.filter(({ undone }) => !undone),
+    ],
+  };
+}
+
 /** Longest that a link waits for taps to be kept, ms. */
 const LONGEST_WAIT_MS = 3000;
 
 export function useReading(readingId: number, first: KeptReading) {
   const router = useRouter();
-  const { doc, send } = useKept<KeptReading, Act>(`/readings/${readingId}`, first, after);
+  const { doc, send } = useKept<KeptReading, Act>(`/readings/${readingId}`, first, after, merged);
 
   // A link is followed only when the taps before it are kept: the finding must have them all.
   useEffect(() => {

@@ -13,7 +13,7 @@ import { short } from '@/core/numbers';
 import { idOf } from '../../server/ladder';
 import { rowStyle } from '../../server/rows';
 import { underwayOf } from '../../server/underway';
-import { now, store } from '../../server/store';
+import { isReplacing, now, store } from '../../server/store';
 import { mainWays } from '../../server/ways';
 import { BenchPicker } from '@/ui/bench/BenchPicker';
 import { RouteLadder } from '@/ui/bench/RouteLadder';
@@ -26,6 +26,9 @@ import { Header } from '@/ui/common/Header';
 
 /** Most ladders of a bench, and benches to choose from, that a page lists. */
 const MOST_LISTED = 40;
+/** Values that its history goes back. */
+const MOST_VALUES = 100;
+const MOST_KEPT = 100;
 
 type Props = { params: Promise<{ id: string }> };
 
@@ -40,9 +43,10 @@ export default async function BenchPage({ params }: Props) {
   const { benches, ledger, ladders, kept, places } = store();
   const stored = benches.get(id);
   if (!stored) notFound();
-  places.set('bench', String(id));
+  if (!isReplacing()) places.set('bench', String(id));
   const entries = ledger.current(id);
-  const every = ledger.all(id);
+  const every = ledger.newest(id, MOST_VALUES);
+  const times = ledger.times(id);
   const underway = underwayOf(id);
   const route = routeOf(
     stored.bench,
@@ -50,9 +54,7 @@ export default async function BenchPage({ params }: Props) {
       ...entry,
       rows: rows !== null,
       at: foundAt,
-      times: every.filter(
-        (one) => one.setting === entry.setting && one.simulated === entry.simulated,
-      ).length,
+      times: times(entry.setting, entry.simulated),
     })),
     underway,
   );
@@ -149,7 +151,7 @@ export default async function BenchPage({ params }: Props) {
           />
           <ShelfList
             title="Files kept with this bench"
-            rows={kept.ofBench(id).map((file) => ({
+            rows={kept.ofBench(id, MOST_KEPT).map((file) => ({
               id: file.id,
               title: file.name,
               detail: `${short(file.bytes / 1e6, 1)} MB`,

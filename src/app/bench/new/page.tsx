@@ -4,6 +4,9 @@ import { mainWays } from '../../server/ways';
 import { NewBench } from '@/ui/bench/NewBench';
 import { Header } from '@/ui/common/Header';
 
+/** Machines, and spools, to choose from. */
+const MOST_NAMES = 400;
+
 export const metadata = { title: 'New bench' };
 
 export default function NewBenchPage() {
@@ -13,8 +16,8 @@ export default function NewBenchPage() {
       <Header title="Ash Ladder" titleHref="/" ways={mainWays(null)} />
       <main>
         <NewBench
-          machines={machines.all().map(({ id, body }) => ({ id, name: body.name }))}
-          filaments={filaments.all().map(({ id, body }) => ({ id, name: body.name }))}
+          machines={machines.names(MOST_NAMES)}
+          filaments={filaments.names(MOST_NAMES)}
           make={makeBench}
         />
       </main>

@@ -22,28 +22,35 @@ const Step = z.union([
 ]);
 const Steps = z.object({
   acts: z.array(Step).max(MOST_ACTS),
+  /** Revision that the page has: it is answered with what came after. */
+  since: z.number().int().min(0).optional(),
   /** Where the reader stands, to be there again when the page is opened. */
   place: z.string().max(200).optional(),
 });
 
 type Props = { params: Promise<{ id: string }> };
 
-/** A reading as it is kept. */
-function kept(id: number) {
+/** A reading as it is kept: all of it, or what came after a revision, with `since` said. */
+function kept(id: number, since?: number) {
   const { readings } = store();
+  const revision = readings.revision(id);
+  const part = since !== undefined && since <= revision;
   return Response.json(
     {
-      revision: readings.revision(id),
-      acts: readings.answered(id),
+      revision,
+      ...(part ? { since, acts: readings.since(id, since) } : { acts: readings.answered(id) }),
       measured: readings.measured(id),
     },
     { headers: { 'cache-control': 'no-store' } },
   );
 }
 
-export async function GET(_: Request, { params }: Props) {
+export async function GET(request: Request, { params }: Props) {
   const id = idOf((await params).id);
-  return store().readings.get(id) ? kept(id) : gone();
+  const since = new URL(request.url).searchParams.get('since');
+  return store().readings.get(id)
+    ? kept(id, since !== null && /^\d{1,12}$/.test(since) ? Number(since) : undefined)
+    : gone();
 }
 
 const gone = () =>
@@ -83,7 +90,7 @@ export async function POST(request: Request, { params }: Props) {
     if (body.value.place !== undefined) places.set(`reading ${id}`, body.value.place);
   })();
   changed(`/readings/${id}`, readings.revision(id));
-  return kept(id);
+  return kept(id, body.value.since);
 }
 
 function measureProblems(

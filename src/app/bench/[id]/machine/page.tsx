@@ -36,6 +36,7 @@ export const metadata = { title: 'Machine' };
 
 /** Values that were put into the machine and are listed. */
 const MOST_LISTED = 12;
+const MOST_KEPT = 60;
 
 export default async function MachineOnWire({ params }: { params: Promise<{ id: string }> }) {
   const id = idOf((await params).id);
@@ -92,7 +93,7 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         ports={ports}
         standIns={standIns()}
         last={wires.of(machineId)?.address ?? null}
-        kept={kept.ofBench(id).map(({ id: one, name }) => ({ id: one, name }))}
+        kept={kept.ofBench(id, MOST_KEPT).map(({ id: one, name }) => ({ id: one, name }))}
         history={history}
         nowMs={Date.parse(now())}
         ladderOf={file ? { [file.id]: `/ladder/${file.ladderId}/print` } : {}}

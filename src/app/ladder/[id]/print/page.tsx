@@ -22,7 +22,7 @@ import {
 import { itIsPrinted, toScoreElsewhere } from '../../../actions/reading';
 import { LadderHeader } from '../../../server/ladder-header';
 import { AnotherBench } from '../../../server/another-bench';
-import { copiesOf, ladderView } from '../../../server/ladder';
+import { ladderView } from '../../../server/ladder';
 import { askingDevice, phoneHosts } from '../../../server/who';
 import { checkedOf } from '../../../server/checked';
 import { linkState } from '../../../server/link';
@@ -132,7 +132,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
     );
   }
   const { audited, times } = await checkedOf(file);
-  const copies = copiesOf(ladder.id).length;
+  const copies = store().prints.count(ladder.id);
   const wide = stands.cells !== null && liesWide(stands);
   const marks = marksSaid(plan.axes);
   const outOfDate = described(plan.bench) !== described(bench.bench);

@@ -6,6 +6,7 @@ import { bodyOf, refuse } from '../../../server/body';
 import { idOf } from '../../../server/ladder';
 import { changed } from '../../../server/live';
 import { LARGEST_PHOTO, photoFrom } from '../../../server/photo';
+import { noRoomFor } from '../../../server/room';
 import { now, store } from '../../../server/store';
 import { readerHere } from '../../../server/who';
 
@@ -49,10 +50,14 @@ export async function POST(request: Request, { params }: Props) {
     return refuse([problem('act', 'The picture has no name.', 'Load the page again.')]);
   const { photos } = store();
   if (photos.has(uid.data)) return kept(printId);
+  const full = noRoomFor(0);
+  if (full) return refuse([full], 413);
   const body = await bodyOf(request, LARGEST_PHOTO);
   if (!body.ok) return refuse(body.problems, 413);
-  const photo = await photoFrom(body.value);
+  const photo = await photoFrom(body.value, request.headers.get('x-ash-device') ?? '');
   if (!photo.ok) return refuse(photo.problems);
+  const more = noRoomFor(photo.value.jpeg.length + photo.value.preview.length);
+  if (more) return refuse([more], 413);
   const takenAt = Taken.parse(searchParams.get('at')) ?? now();
   const rung = OfRung.parse(searchParams.get('rung'));
   const reader = await readerHere();
