@@ -3,4 +3,4 @@
 import { register } from 'tsx/esm/api';
 
 register();
-await import('./keeper.ts');
+export default (await import('./keeper.ts')).default;

@@ -3,11 +3,11 @@
  * with a connection of its own, told how far it is, and stopped when that is asked.
  */
 
-import { parentPort, workerData } from 'node:worker_threads';
+import { receiveMessageOnPort, type MessagePort } from 'node:worker_threads';
 import { join } from 'node:path';
 import { problemLine, type Result } from '../core/result';
 import { backUp, copyAside, sweepBytes } from './backups';
-import { prove, removeScratch, replaceAll, type Phase, type Told } from './everything';
+import { prove, replaceAll, type Phase, type Told } from './everything';
 import { migrationsIn, openStore, type Db } from './open';
 import { INCOMING, SCRATCH } from './incoming';
 import { roomOf, tidy, type RoomTaken } from './room';
@@ -25,54 +25,55 @@ export type Ended = {
 };
 export type Asked = { folder: string; migrations: string; task: Task };
 /** What the thread says on its way. */
-export type Word = { told: Phase; share: number } | { ended: unknown } | { failed: string };
+export type Word = { told: Phase; share: number };
 
-const { folder, migrations: at, task } = workerData as Asked;
-const migrations = migrationsIn(at);
-let stop = false;
-parentPort!.on('message', () => (stop = true));
+export type Given = Asked & { port: MessagePort };
 
-/** Looks at what was said in between: a thread that computes hears nothing by itself. */
-const say = (word: Word): void => parentPort!.postMessage(word);
-
-function withStore<T>(work: (db: Db) => T): T {
-  const opened = openStore(join(folder, 'ash.sqlite'), migrations);
-  if (!opened.ok) throw new Error(opened.problems.map(problemLine).join(' '));
-  try {
-    return work(opened.value);
-  } finally {
-    opened.value.close();
-  }
-}
-
-async function work(): Promise<unknown> {
+/** One task, told on its port how far it is. */
+export default async function keep({
+  folder,
+  migrations: at,
+  task,
+  port,
+}: Given): Promise<unknown> {
+  const migrations = migrationsIn(at);
   const scratch = join(folder, SCRATCH);
-  switch (task.do) {
-    case 'prove':
-      return prove(join(folder, INCOMING), scratch, migrations, {
-        told: (told, share) => say({ told, share }),
-        stopped: () => stop,
-      });
-    case 'replace':
-      return withStore((db) => {
-        copyAside(db, folder, task.at);
-        replaceAll(db, scratch);
-        removeScratch(scratch);
-        return null;
-      });
-    case 'back-up':
-      return withStore((db) => {
-        // Once a day: what it looks at is all that there is.
-        if (!backUp(db, folder, task.day)) return { files: 0, size: 0 };
-        tidy(db, task.now);
-        return sweepBytes(db, folder, task.now);
-      });
-    case 'room':
-      return withStore((db) => roomOf(db, folder, task.now));
+  const withStore = <T>(work: (db: Db) => T): T => {
+    const opened = openStore(join(folder, 'ash.sqlite'), migrations);
+    if (!opened.ok) throw new Error(opened.problems.map(problemLine).join(' '));
+    try {
+      return work(opened.value);
+    } finally {
+      opened.value.close();
+    }
+  };
+  // Asked for at once: a thread that computes hears nothing by itself.
+  let stop = false;
+  const stopped = () => (stop ||= receiveMessageOnPort(port) !== undefined);
+  try {
+    switch (task.do) {
+      case 'prove':
+        return await prove(join(folder, INCOMING), scratch, migrations, {
+          told: (told, share) => port.postMessage({ told, share } satisfies Word),
+          stopped,
+        });
+      case 'replace':
+        return withStore((db) => {
+          copyAside(db, folder, task.at);
+          replaceAll(db, scratch);
+          return null;
+        });
+      case 'back-up':
+        return withStore((db) => {
+          // Once a day: what it looks at is all that there is.
+          if (!backUp(db, folder, task.day)) return { files: 0, size: 0 };
+          tidy(db, task.now);
+          return sweepBytes(db, folder, task.now);
+        });
+      case 'room':
+        return withStore((db) => roomOf(db, folder, task.now));
+    }
+  } finally {
+    port.close();
   }
 }
-
-work().then(
-  (ended) => (say({ ended }), process.exit()),
-  (error: Error) => (say({ failed: error.message }), process.exit()),
-);

@@ -2,12 +2,14 @@
 
 import 'server-only';
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
+import { MessageChannel } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import type { Phase } from '@/store/everything';
-import type { Asked, Ended, Task, Word } from '@/store/keeper';
+import type { Ended, Given, Task, Word } from '@/store/keeper';
 import { dataFolder } from './store';
 
-const shared = globalThis as { ashKeeperTurn?: Promise<unknown> };
+const IDLE_MS = 60_000;
+const shared = globalThis as { ashKeeperTurn?: Promise<unknown>; ashKeeper?: Piscina };
 
 const HOUR_MS = 3_600_000;
 
@@ -33,27 +35,27 @@ export function keeping<T extends Task>(task: T, on: On = {}): Promise<Ended[T['
   return turn as Promise<Ended[T['do']]>;
 }
 
-function run(task: Task, { told, signal }: On): Promise<unknown> {
-  const asked: Asked = {
+async function run(task: Task, { told, signal }: On): Promise<unknown> {
+  const pool = (shared.ashKeeper ??= new Piscina({
+    filename: join(process.cwd(), 'src/store/keeper-thread.mjs'),
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: IDLE_MS,
+  }));
+  const { port1, port2 } = new MessageChannel();
+  port1.on('message', (word: Word) => told?.(word.told, word.share));
+  const stop = () => port1.postMessage('stop');
+  signal?.addEventListener('abort', stop);
+  const given: Given = {
     folder: dataFolder(),
     migrations: join(process.cwd(), 'src/store/migrations'),
     task,
+    port: port2,
   };
-  const thread = new Worker(join(process.cwd(), 'src/store/keeper-thread.mjs'), {
-    workerData: asked,
-  });
-  const stop = () => thread.postMessage('stop');
-  signal?.addEventListener('abort', stop);
-  return new Promise((resolve, reject) => {
-    thread.on('message', (word: Word) => {
-      if ('told' in word) told?.(word.told, word.share);
-      else if ('ended' in word) resolve(word.ended);
-      else reject(new Error(word.failed));
-    });
-    thread.on('error', reject);
-    thread.on('exit', () => {
-      signal?.removeEventListener('abort', stop);
-      reject(new Error(`The thread for “${task.do}” ended before it was done.`));
-    });
-  });
+  try {
+    return (await pool.run(given, { transferList: [port2] })) as unknown;
+  } finally {
+    signal?.removeEventListener('abort', stop);
+    port1.close();
+  }
 }
