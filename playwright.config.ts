@@ -33,7 +33,7 @@ export default defineConfig({
     command: 'node scripts/start.mjs',
     url: `http://127.0.0.1:${port}/bench/new`,
     // Simulated machines stand ready, so fast that a print takes seconds.
-    env: { ASH_DATA: data, PORT: String(port), ASH_UNDERSTUDY_SPEED: '300' },
+    env: { ASH_KEY: 'off', ASH_DATA: data, PORT: String(port), ASH_UNDERSTUDY_SPEED: '300' },
     timeout: 180_000,
     reuseExistingServer: false,
   },

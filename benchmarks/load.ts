@@ -7,12 +7,12 @@ import { join } from 'node:path';
 import { bin } from '../scripts/bootstrap.mjs';
 import { row } from './measure';
 
-type Server = { address: string; child: ChildProcess; stop: () => Promise<void> };
+export type Server = { address: string; child: ChildProcess; stop: () => Promise<void> };
 
 /** Starts a server on a folder; resolves when it answers. */
-async function serve(script: string, data: string, port: number): Promise<Server> {
+export async function serve(script: string, data: string, port: number): Promise<Server> {
   const child = spawn('node', [script], {
-    env: { ...process.env, ASH_DATA: data, PORT: String(port) },
+    env: { ...process.env, ASH_KEY: 'off', ASH_DATA: data, PORT: String(port) },
     stdio: ['ignore', 'pipe', 'ignore'],
   });
   const address = await new Promise<string>((resolve, reject) => {
@@ -31,7 +31,7 @@ async function serve(script: string, data: string, port: number): Promise<Server
 }
 
 /** Memory of a process and all that it has started, MB. */
-function memoryOf(pid: number): number {
+export function memoryOf(pid: number): number {
   const parents = new Map<number, number>();
   for (const name of readdirSync('/proc')) {
     if (!/^\d+$/.test(name)) continue;
@@ -56,7 +56,7 @@ function memoryOf(pid: number): number {
   return kB / 1024;
 }
 
-async function ask(url: string): Promise<number> {
+export async function ask(url: string): Promise<number> {
   const start = performance.now();
   const got = await fetch(url, { redirect: 'follow' });
   await got.arrayBuffer();
@@ -64,13 +64,13 @@ async function ask(url: string): Promise<number> {
   return performance.now() - start;
 }
 
-const share = (times: number[], at: number): number => {
+export const share = (times: number[], at: number): number => {
   const sorted = [...times].sort((a, b) => a - b);
   return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * at))]!;
 };
 
 /** Requests at an even pace, whether earlier ones were answered or not. */
-async function pace(address: string, pages: string[], perS: number, seconds: number) {
+export async function pace(address: string, pages: string[], perS: number, seconds: number) {
   const waiting: Promise<number | null>[] = [];
   const begin = performance.now();
   for (let n = 0; n < perS * seconds; n++) {

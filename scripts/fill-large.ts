@@ -1,5 +1,9 @@
-/** `tsx scripts/fill-large.ts FOLDER`: a store as large as a club's after years: 1,000 benches and 50,000 prints. */
+/**
+ * `tsx scripts/fill-large.ts FOLDER [PICTURES] [JOBS]`: a store as large as a club's after years: 1,000 benches, 50,000
+ * prints; pictures of 0.5 MB and jobs over the wire as many as are asked for.
+ */
 
+import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
 import { joinBench } from '../src/core/bench/bench';
 import { FILAMENTS, MACHINES } from '../src/core/bench/presets';
@@ -11,12 +15,16 @@ import { benches } from '../src/store/benches';
 import { files, ladders, prints } from '../src/store/ladders';
 import { ledger } from '../src/store/ledger';
 import { migrationsIn, openStore } from '../src/store/open';
+import { photos } from '../src/store/photos';
 import { readings } from '../src/store/readings';
 import { filaments, machines } from '../src/store/things';
 
 const [MACHINES_MADE, SPOOLS, LADDERS, COPIES] = [20, 50, 10, 5];
 
-const [folder] = process.argv.slice(2);
+/** Bytes of a picture, and of the smaller one to look at. */
+const [PICTURE, PREVIEW] = [500_000, 20_000];
+
+const [folder, pictures = '0', jobs = '0'] = process.argv.slice(2);
 if (!folder) throw new Error('say where: fill-large.ts FOLDER');
 const opened = openStore(join(folder, 'ash.sqlite'), migrationsIn('src/store/migrations'));
 if (!opened.ok) throw new Error(JSON.stringify(opened.problems));
@@ -83,5 +91,39 @@ db.transaction(() => {
       }
     }
 })();
+
+const photo = photos(db);
+for (let n = 0; n < Number(pictures); n++) {
+  const [jpeg, preview] = [randomBytes(PICTURE), randomBytes(PREVIEW)];
+  // Every fifth print of every ladder has one.
+  const print = 1 + ((n * 5) % count);
+  photo.add(print, {
+    uid: `picture ${n}`,
+    jpeg,
+    preview,
+    width: 4000,
+    height: 3000,
+    reader: 'Mara',
+    takenAt: at(n),
+  });
+}
+// A hundred are in the archive.
+db.exec(`update photo set deleted_at = '2026-01-01' where id % 100 = 0`);
+const sent = db.prepare(
+  `insert into job (machine_id, file_id, name, state, line, sure, lines, started_at, ended_at, print_id)
+   values (?, ?, 'temperature.gcode', 'finished', 900, 900, 900, ?, ?, ?)`,
+);
+const heat = db.prepare(`insert into heat (job_id, rows) values (?, ?)`);
+const rows = JSON.stringify(Array.from({ length: 900 }, (_, i) => [2 * i, 205, 205, 60, 60]));
+db.transaction(() => {
+  for (let n = 0; n < Number(jobs); n++) {
+    const print = 1 + ((n * 10) % count);
+    const file = Math.ceil(print / COPIES);
+    const job = sent.run(1 + (n % MACHINES_MADE), file, at(n), at(n + 30), print);
+    heat.run(job.lastInsertRowid, rows);
+  }
+})();
 db.close();
-process.stdout.write(`${MACHINES_MADE * SPOOLS} benches, ${count} prints\n`);
+process.stdout.write(
+  `${MACHINES_MADE * SPOOLS} benches, ${count} prints, ${pictures} pictures, ${jobs} jobs\n`,
+);

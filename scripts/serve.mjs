@@ -1,9 +1,10 @@
 /** Serves the built app on this machine alone, and to phones on the local network where that is asked for. */
 
 import { spawn } from 'node:child_process';
-import { chmodSync, mkdirSync, readdirSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
+import { tsImport } from 'tsx/esm/api';
 import { bin, freePort, ROOT, run, say } from './bootstrap.mjs';
 import { socketFor } from './socket-path.mjs';
 
@@ -76,6 +77,28 @@ function standIns(env) {
   );
 }
 
+const keys = () => tsImport('../src/lan/key.ts', import.meta.url);
+
+/**
+ * Whether the first address needs its key: where several accounts can log in on this computer, or as `ASH_KEY` says,
+ * `on` or `off`.
+ */
+async function isKeyed() {
+  if (process.env.ASH_KEY === 'on' || process.env.ASH_KEY === 'off')
+    return process.env.ASH_KEY === 'on';
+  const passwd = '/etc/passwd';
+  if (!existsSync(passwd)) return false;
+  return (await keys()).accountsIn(readFileSync(passwd, 'utf8')) > 1;
+}
+
+/** Opens an address in the browser of whoever started this; where there is none, it stands printed. */
+function openInBrowser(address) {
+  const command = process.platform === 'darwin' ? 'open' : 'xdg-open';
+  spawn(command, [address], { stdio: 'ignore', detached: true })
+    .on('error', () => undefined)
+    .unref();
+}
+
 /**
  * @param data folder of the database; made when it is not there
  * @param understudies whether simulated machines stand ready on the wire
@@ -92,8 +115,10 @@ export async function serve(data, { dev = false, understudies = false } = {}) {
   const wanted = Number(process.env.PORT ?? DEFAULT_PORT);
   const port = await freePort(wanted);
   const socket = socketFor(data);
+  const keyed = await isKeyed();
   const env = {
     ...process.env,
+    ASH_KEYED: keyed ? 'yes' : 'no',
     NODE_ENV: dev ? 'development' : 'production',
     ASH_DATA: data,
     ASH_LINK: socket,
@@ -141,7 +166,9 @@ export async function serve(data, { dev = false, understudies = false } = {}) {
       () => false,
     );
     if (answers) {
-      process.stdout.write(`Ash Ladder is at ${address}\n`);
+      const first = keyed ? `${address}/?key=${(await keys()).keyIn(data)}` : address;
+      process.stdout.write(`Ash Ladder is at ${first}\n`);
+      if (process.argv.includes('--open')) openInBrowser(first);
       return;
     }
     await new Promise((resolve) => setTimeout(resolve, 250));

@@ -14,6 +14,10 @@ const hostname = '127.0.0.1';
 const app = next({ dev: mode === 'dev', hostname, port: Number(port) });
 const handle = app.getRequestHandler();
 await app.prepare();
+const { Queue } = await tsImport('../src/lan/queue.ts', import.meta.url);
+const { Key, keyIn } = await tsImport('../src/lan/key.ts', import.meta.url);
+const { Lan } = await tsImport('../src/lan/lan.ts', import.meta.url);
+const { Desk } = await tsImport('../src/lan/desk.ts', import.meta.url);
 
 function refuse(request, response, status, text) {
   response.writeHead(status, {
@@ -45,6 +49,80 @@ function answerJson(response, status, body) {
   response.end(JSON.stringify(body));
 }
 
+const isReplacing = () => globalThis.ashFar?.doing === 'replacing';
+
+/** Pages that are made at once: more only take longer, each of them. */
+const MOST_PAGES = 4;
+const queue = new Queue(MOST_PAGES);
+/** What takes no turn: files of the build, streams that stay open, bytes that go out or come in as they are. */
+const NO_TURN =
+  /^\/(_next\/static\/|live(\?|$)|everything|kept|adopt|files\/|photos\/|looks\/|icon|manifest)/;
+/** A page that has waited so long says so, ms, and comes again with its place kept. */
+const SAYS_SO_MS = 900;
+const PLACE = 'ash_came';
+const LONGEST_PLACE_MS = 120_000;
+
+const waitingPage = (
+  ahead,
+) => `<!doctype html><html lang="en"><meta charset="utf-8"><meta http-equiv="refresh" content="0">
+<title>Waiting · Ash Ladder</title><body style="font: 18px sans-serif; margin: 15vh auto; max-width: 30em; padding: 0 1em">
+<p><b>Ash Ladder is busy.</b></p><p>${ahead === 1 ? 'One page is' : `${ahead} pages are`} made before this one; it comes as soon as it is its turn.</p>`;
+
+/** When the one who asks came first. */
+function cameAt({ headers }) {
+  const said = Number(new RegExp(`${PLACE}=(\\d{13})`).exec(headers.cookie ?? '')?.[1]);
+  const now = Date.now();
+  return said > now - LONGEST_PLACE_MS && said <= now ? said : now;
+}
+
+/** Answers when it is its turn; what nobody waits for any more is left. */
+function inTurn(request, response) {
+  if (NO_TURN.test(request.url)) return handle(request, response);
+  return new Promise((resolve, reject) => {
+    const navigates =
+      request.method === 'GET' &&
+      request.headers['sec-fetch-mode'] === 'navigate' &&
+      request.headers.rsc === undefined;
+    const came = navigates ? cameAt(request) : Date.now();
+    const done = () => {
+      clearTimeout(says);
+      if (queue.leave(turn)) resolve();
+    };
+    const turn = {
+      came,
+      wanted: () => !response.destroyed && !request.socket.destroyed,
+      work: async () => {
+        clearTimeout(says);
+        if (came < Date.now() - SAYS_SO_MS && navigates)
+          response.setHeader('set-cookie', `${PLACE}=; Path=/; Max-Age=0`);
+        try {
+          await handle(request, response);
+          resolve();
+        } catch (error) {
+          reject(error);
+          throw error;
+        }
+      },
+    };
+    const says = navigates
+      ? setTimeout(() => {
+          const ahead = queue.length;
+          if (!queue.leave(turn)) return;
+          response.writeHead(503, {
+            'content-type': 'text/html; charset=utf-8',
+            'cache-control': 'no-store',
+            'retry-after': '1',
+            'set-cookie': `${PLACE}=${came}; Path=/; Max-Age=120; SameSite=Strict; HttpOnly`,
+          });
+          response.end(waitingPage(ahead));
+          resolve();
+        }, SAYS_SO_MS)
+      : undefined;
+    response.once('close', done);
+    queue.add(turn);
+  });
+}
+
 const PRESSED = /^\/pressed\/([\w.-]+)$/;
 
 /** Hands a request on to the app; who asks has been seen to. */
@@ -61,14 +139,14 @@ function pass(request, response) {
     return request.resume();
   }
   // Everything is being replaced: what would be written waits, and is sent again.
-  if (globalThis.ashFar?.doing === 'replacing' && request.method === 'POST') {
+  if (isReplacing() && request.method === 'POST') {
     answerJson(response, 503, { problems: [desk.replacing] });
     return request.resume();
   }
   const act = request.method === 'POST' && request.headers['next-action'] !== undefined;
   const come = act ? actFits(request) : Promise.resolve(true);
   const answered = come.then((fits) =>
-    fits ? handle(request, response) : refuse(request, response, 400, 'This is no act of a page.'),
+    fits ? inTurn(request, response) : refuse(request, response, 400, 'This is no act of a page.'),
   );
   desk.follow(request, answered, () => response.statusCode);
   answered.catch((error) => {
@@ -77,8 +155,6 @@ function pass(request, response) {
   });
 }
 
-const { Lan } = await tsImport('../src/lan/lan.ts', import.meta.url);
-const { Desk } = await tsImport('../src/lan/desk.ts', import.meta.url);
 const migrations = join(import.meta.dirname, '../src/store/migrations');
 const desk = new Desk(process.env.ASH_DATA, migrations);
 const lan = new Lan({
@@ -90,13 +166,18 @@ const lan = new Lan({
   pass,
   refusal: (request, host) => refusal(request, (asked) => asked.toLowerCase() === host),
   changed: () => globalThis.ashLive?.emit('/phones'),
+  busy: isReplacing,
 });
 // Pages that manage phones run in this process and find it here.
 globalThis.ashLan = lan;
 
+// On a computer with several accounts; nothing of it is seen where there is one.
+const key =
+  process.env.ASH_KEYED === 'yes' ? new Key(keyIn(process.env.ASH_DATA), Number(port)) : null;
 const server = createServer((request, response) => {
   const refused = refusal(request);
   if (refused) return refuse(request, response, ...refused);
+  if (key?.answers(request, response)) return;
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
   // What tells the app of a device is set by the door of devices alone.
   delete request.headers[lan.deviceHeader];
@@ -109,6 +190,9 @@ server.on('upgrade', (request, socket, head) => {
     return socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\nContent-Length: 0\r\n\r\n');
   void app.getUpgradeHandler()(request, socket, head);
 });
+// Longer than browsers keep a connection that they mean to use again: none is cut in its face.
+server.keepAliveTimeout = 75_000;
+server.headersTimeout = 80_000;
 server.listen(Number(port), hostname);
 if (phones === 'open' || lan.wasOn) {
   const { at, problems } = await lan.switchOn(false);

@@ -19,6 +19,7 @@ import { own } from '../store/own';
 import { hostOf, phoneAddresses, type Address } from './addresses';
 import { deviceName, NAME_LENGTH, PAGE_POLICY, pairPage } from './page';
 import { Pairing, type Offer } from './pairing';
+import { Strangers } from './strangers';
 
 export const COOKIE = 'ash_device';
 /** Longest that browsers keep a cookie, s; it is given anew while it is used. */
@@ -30,7 +31,10 @@ const USED_EVERY_MS = 15_000;
 const LOOK_MS = 10_000;
 /** Ports that are tried where one is busy. */
 const MOST_PORTS = 20;
-const MOST_SOCKETS = 256;
+/** All connections: those of strangers are limited besides. */
+const MOST_SOCKETS = 512;
+/** Longer than browsers keep a connection that they mean to use again, ms: none is cut in its face. */
+const KEEP_ALIVE_MS = 75_000;
 const LONGEST_FORM = 2048;
 /** Slowest that anybody may send the head of a request, and a code, ms. */
 const [HEAD_MS, FORM_MS] = [10_000, 10_000];
@@ -59,6 +63,8 @@ type Options = {
   refusal: (request: IncomingMessage, host: string) => [number, string] | null;
   /** Told whenever the state is another. */
   changed: () => void;
+  /** Whether nothing may be written now. */
+  busy?: () => boolean;
   headers: Record<string, string>;
 };
 
@@ -83,6 +89,7 @@ export class Lan {
   private problems: Problem[] = [];
   private isOn = false;
   private looking: NodeJS.Timeout | null = null;
+  private readonly strangers = new Strangers();
   private readonly sockets = new Map<number, Set<Socket>>();
 
   constructor(private readonly options: Options) {
@@ -228,6 +235,8 @@ export class Lan {
         (request, response) => this.meet(request, response, host),
       );
       server.maxConnections = MOST_SOCKETS;
+      server.keepAliveTimeout = KEEP_ALIVE_MS;
+      server.on('connection', (socket: Socket) => this.strangers.meet(socket));
       server.on('upgrade', (_, socket) => socket.destroy());
       server.on('clientError', (_, socket) => this.shutOnWire(socket));
       const error = await new Promise<NodeJS.ErrnoException | null>((resolve) => {
@@ -268,6 +277,7 @@ export class Lan {
     const device = this.deviceOf(request);
     if (path === '/pair') return void this.pair(request, response, host, device);
     if (!device) return shut(request, response);
+    this.strangers.known(request.socket);
     this.holds(device.id, request.socket);
     this.isUsed(device, request, response);
     const refused = this.options.refusal(request, host);
@@ -297,7 +307,8 @@ export class Lan {
 
   private isUsed(device: Device, request: IncomingMessage, response: ServerResponse): void {
     const since = Date.now() - Date.parse(device.usedAt);
-    if (since < USED_EVERY_MS) return;
+    // Nothing is written while everything is replaced.
+    if (since < USED_EVERY_MS || this.options.busy?.()) return;
     this.devices.used(device.id, new Date().toISOString());
     if (since > RENEW_MS)
       response.setHeader('set-cookie', cookie(cookieOf(request.headers.cookie ?? '')!));

@@ -21,7 +21,11 @@ test('taps made without a connection do not land in other data: they are kept as
   await newBench(page, 'Heron aside', 'Moss aside');
   await newLadder(page);
   await printIt(page);
+  const kept = page.waitForResponse(
+    (got) => /\/readings\/\d+$/.test(got.url()) && got.request().method() === 'POST',
+  );
   await page.keyboard.press('0');
+  await kept;
   await expect(progress(page)).toHaveText('1 / 42');
   await page.context().setOffline(true);
   await page.keyboard.press('1');

@@ -5,7 +5,13 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-export type OwnServer = { address: string; data: string; stop: () => Promise<void> };
+export type OwnServer = {
+  address: string;
+  data: string;
+  /** Ends it; what it kept stays until `stop`. */
+  halt: () => Promise<void>;
+  stop: () => Promise<void>;
+};
 
 /**
  * Starts `demo` (filled) or `start` (empty) on a folder of its own; simulated machines run `speed` times as fast as
@@ -14,12 +20,18 @@ export type OwnServer = { address: string; data: string; stop: () => Promise<voi
 export async function ownServer(
   script: 'demo' | 'start',
   port: number,
-  { args = [], speed }: { args?: string[]; speed?: number } = {},
+  {
+    args = [],
+    speed,
+    env = {},
+  }: { args?: string[]; speed?: number; env?: Record<string, string> } = {},
 ): Promise<OwnServer> {
   const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
   const child = spawn('node', [`scripts/${script}.mjs`, ...args], {
     env: {
       ...process.env,
+      ASH_KEY: 'off',
+      ...env,
       ASH_DATA: data,
       PORT: String(port),
       ...(speed && { ASH_UNDERSTUDY_SPEED: String(speed) }),
@@ -33,13 +45,18 @@ export async function ownServer(
     });
     child.on('exit', () => reject(new Error('the server did not start')));
   });
+  const halt = async () => {
+    if (child.exitCode !== null || child.signalCode !== null) return;
+    const ended = new Promise((resolve) => child.once('exit', resolve));
+    child.kill('SIGTERM');
+    await ended;
+  };
   return {
     address,
     data,
+    halt,
     stop: async () => {
-      const ended = new Promise((resolve) => child.once('exit', resolve));
-      child.kill('SIGTERM');
-      await ended;
+      await halt();
       rmSync(data, { recursive: true, force: true });
     },
   };

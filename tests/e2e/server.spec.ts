@@ -35,9 +35,18 @@ test('a busy port gets the next free one, and says so', async () => {
   const port = 4791;
   const other = createServer().listen(port, '127.0.0.1');
   await once(other, 'listening');
-  const { said, stop } = await start({ ASH_DATA: data, PORT: String(port) });
+  const { said, stop } = await start({ ASH_DATA: data, PORT: String(port), ASH_KEY: 'on' });
   expect(said).toContain(`Port ${port} is busy; taking ${port + 1}.`);
-  const answer = await fetch(`http://127.0.0.1:${port + 1}/`);
+  // As on a computer with several accounts: the address brings a key, and a cookie remembers it.
+  const [first = ''] = /http:\S+/.exec(said.slice(said.indexOf('Ash Ladder is at'))) ?? [];
+  const address = `http://127.0.0.1:${port + 1}/`;
+  expect(first).toMatch(/\?key=[0-9a-f]{32}$/);
+  for (const wrong of [address, `${address}?key=${'0'.repeat(32)}`])
+    expect((await fetch(wrong)).status).toBe(403);
+  const visit = await fetch(first, { redirect: 'manual' });
+  expect([visit.status, visit.headers.get('location')]).toEqual([303, '/']);
+  const [cookie = ''] = visit.headers.get('set-cookie')!.split(';');
+  const answer = await fetch(address, { headers: { cookie } });
   expect(await answer.text()).toContain('Set up a bench');
   // What is kept is the user's own.
   expect(statSync(data).mode & 0o077).toBe(0);
@@ -70,7 +79,7 @@ test('taps are kept all or none, and nonsense is refused', async ({ page, reques
   await newBench(page, 'Heron taps', 'Moss taps');
   await newLadder(page);
   await printIt(page);
-  const asked = page.waitForRequest(/\/readings\/\d+$/);
+  const asked = page.waitForRequest(/\/readings\/\d+(\?|$)/);
   await page.keyboard.press('3');
   const path = new URL((await asked).url()).pathname;
   const tap = { id: 'by hand', rung: 1, criterion: 'stringing', score: 2 };

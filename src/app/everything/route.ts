@@ -1,4 +1,4 @@
-import { createWriteStream, mkdirSync, rmSync } from 'node:fs';
+import { createWriteStream, mkdirSync, rmSync, statfsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -104,6 +104,19 @@ async function provedOf(
   if (prints) return { ok: false, problems: [prints] };
   const incoming = join(dataFolder(), INCOMING);
   mkdirSync(dataFolder(), { recursive: true });
+  const { bavail, bsize } = statfsSync(dataFolder());
+  // The file, and what it unpacks to.
+  if (size * 2 > bavail * bsize)
+    return {
+      ok: false,
+      problems: [
+        problem(
+          'file',
+          `It needs about ${((size * 2) / 1e9).toFixed(1)} GB of room; ${((bavail * bsize) / 1e9).toFixed(1)} GB are free.`,
+          'Make room on the disk, then choose it again.',
+        ),
+      ],
+    };
   let came = 0;
   try {
     await pipeline(

@@ -15,9 +15,9 @@ export type Answered = Kept & { since?: number };
 
 export const newestOf = (url: string): Kept | undefined => newest.get(url);
 
-/** Revision from which on an answer is wanted; undefined where all of it is. */
-export const seenOf = (url: string): number | undefined =>
-  merges.has(url) ? newest.get(url)?.revision : undefined;
+/** Revision from which on an answer is wanted; null where all of it is. */
+export const seenOf = (url: string): number | null =>
+  merges.has(url) ? (newest.get(url)?.revision ?? null) : null;
 
 /** Says what a page was made with, and how what comes later is put to it. */
 export function begin(url: string, first: Kept, merge: Merge | undefined): void {

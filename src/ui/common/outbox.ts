@@ -73,7 +73,7 @@ export type Surroundings = {
   /** Which data the page was made with. */
   store: () => string;
   /** Revision of an address from which on an answer is wanted. */
-  seen?: (url: string) => number | undefined;
+  seen?: (url: string) => number | null;
   pictures: Pictures;
   /** Runs alone among all pages, where the browser can see to that. */
   alone: (work: () => Promise<void>) => Promise<void>;
@@ -280,13 +280,13 @@ export class Outbox {
     if (!first!.picture) {
       const place = batch.at(-1)!.place;
       const acts = batch.map(({ act }) => act);
-      const since = this.around.seen?.(url);
+      const since = this.around.seen?.(url) ?? null;
       return [
         url,
         JSON.stringify({
           acts,
           ...(place === undefined ? {} : { place }),
-          ...(since === undefined ? {} : { since }),
+          ...(since === null ? {} : { since }),
         }),
       ];
     }

@@ -47,10 +47,10 @@ export function useKept<Doc extends Kept, Act extends Named>(
   }, [url]);
   // Looked up again whenever the page may have stood still: a page out of a cache shows old things.
   useEffect(() => {
-    const look = (since = seenOf(url)): Promise<unknown> =>
-      fetch(since === undefined ? url : `${url}?since=${since}`, { cache: 'no-store' })
+    const look = (since: number | null = seenOf(url)): Promise<unknown> =>
+      fetch(since === null ? url : `${url}?since=${since}`, { cache: 'no-store' })
         .then((got) => (got.ok ? got.json() : null))
-        .then((kept: Kept | null) => kept && (saw(url, kept) || look(undefined)))
+        .then((kept: Kept | null) => kept && (saw(url, kept) || look(null)))
         .catch(() => undefined);
     const onShow = () => document.visibilityState === 'visible' && void look();
     const onStorage = ({ key }: StorageEvent) => key?.startsWith(PREFIX) && void look();
