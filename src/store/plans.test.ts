@@ -57,10 +57,10 @@ const ALLOWED: [RegExp, string][] = [
 function watched(db: Db): string[] {
   const seen: string[] = [];
   const plain = db.prepare.bind(db);
-  db.prepare = ((sql: string) => {
+  db.prepare = (sql: string) => {
     seen.push(sql.replace(/\s+/g, ' ').trim());
     return plain(sql);
-  }) as typeof db.prepare;
+  };
   return seen;
 }
 

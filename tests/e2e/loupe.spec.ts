@@ -245,6 +245,8 @@ test('cells of a grid stand on its picture, a phone’s own kind is kept, and tw
   const link = page.getByRole('link', { name: 'Measure on a picture' });
   const print = new URL((await link.getAttribute('href'))!, read).searchParams.get('print')!;
   await link.click();
+  // The page before has a button of the same name.
+  await page.waitForURL(/\/loupe/);
   const { jpeg } = await photoOf(page, print);
   const add = async (n: number, name: string, mimeType: string, buffer: Buffer) => {
     await page.getByLabel('Choose a picture').setInputFiles({ name, mimeType, buffer });

@@ -19,8 +19,16 @@ test('a value is found, proven blind against the one before, and stands so on th
   await page.getByText('More settings').click();
   await page.getByLabel('Before: nozzle temperature').fill('190');
   await page.getByLabel('Draw of A and B').fill('3');
+  // Nothing says which is which: neither the drawing nor the lines of the file, nor the file itself.
+  await expect(page.getByLabel('Drawing').getByText(/M104|M109|190/)).toHaveCount(0);
+  await page.getByRole('button', { name: 'Preview' }).click();
+  await expect(page.getByText(/give away which part of this proof/)).toBeVisible();
   await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  await expect(page.getByLabel('Drawing').getByText(/M104|M109|190/)).toHaveCount(0);
+  await page.getByRole('link', { name: 'Inspect', exact: true }).click();
+  await expect(page.getByText('This proof is blind', { exact: false })).toBeVisible();
+  await page.goBack();
   await page.getByRole('button', { name: 'Printed: score it' }).click();
   await expect(page.getByText('rung 1 of 2 from the bottom')).toBeVisible();
 

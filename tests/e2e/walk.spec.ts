@@ -16,6 +16,7 @@ const PAGES = [
   '/things/machine/1',
   '/things/filament/1',
   '/archive',
+  '/things/room',
   '/phones',
   '/inspect',
   '/inspect?file=1',

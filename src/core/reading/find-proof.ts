@@ -39,7 +39,7 @@ export type Proof = {
 const ALIKE = 0.7;
 const [HARDLY, CLEARLY] = [0.2, 2];
 /** Criteria that are scored on both before anything is told. */
-const FEWEST = 5;
+export const FEWEST = 5;
 /** Chance from which a criterion is told. */
 const SURE = 0.85;
 /** Standard deviations from which all criteria together are told, and how far they lie where there is a difference. */

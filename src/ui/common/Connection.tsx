@@ -85,6 +85,10 @@ export function Connection({ device }: Props) {
         </div>
       )}
       <LeftOver state={state} failing={state.failing} />
+      {/* Room for what stands at the edge: nothing of the page stays under it. */}
+      {(state.failing || state.aside > 0 || state.refused.length > 0) && (
+        <div className="no-print h-28" aria-hidden />
+      )}
     </div>
   );
 }

@@ -98,7 +98,7 @@ export function ShakeScreen({ page, acts }: Props) {
               <label className="flex items-center gap-2">
                 <span className="soft whitespace-nowrap">Compare with</span>
                 <select
-                  className="select select-sm pr-8"
+                  className="select select-sm max-w-full pr-8"
                   value={besideId ?? ''}
                   onChange={({ target }) => setBeside(Number(target.value) || null)}
                 >
