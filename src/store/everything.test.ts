@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import {
   createWriteStream,
+  existsSync,
   mkdtempSync,
   readFileSync,
   rmSync,
@@ -16,7 +17,8 @@ import { KeptLook } from '../core/loupe/kept';
 import { Wish } from '../core/graft/recipe';
 import { good } from '../core/testing';
 import { asideNames, backUp, backupDays, copyAside, restore } from './backups';
-import { HOLDS_NO_BENCH, importAll } from './everything';
+import { bytesPath, folderOf, hashOf } from './bytes';
+import { HOLDS_NO_BENCH, importAll, prove } from './everything';
 import { exportAll } from './export';
 import { devices } from './devices';
 import { kept } from './kept';
@@ -156,6 +158,12 @@ test('a broken file is refused whole, wherever it is broken', async () => {
     ['a newer schema', [lines[0]!.replace(/"schema":\d+/, '"schema":99'), ...lines.slice(1)]],
     ['no JSON', [...lines.slice(0, 3), 'rubbish', ...lines.slice(3)]],
     ['more after the end', [...lines, lines[1]!]],
+    ['a piece of a picture changed', lines.map((line) => (line.startsWith('"') ? '"AAAA"' : line))],
+    [
+      'a picture left out',
+      lines.filter((line) => !line.startsWith('"') && !/^{"bytes"/.test(line)),
+    ],
+    ['a line without end', [...lines.slice(0, 3), `["${'x'.repeat(17 * 2 ** 20)}`]],
     ['a strange column', lines.map((line) => line.replace('"bore"', '"bore; drop table bench"'))],
   ];
   for (const [name, broken] of tries) {
@@ -169,6 +177,31 @@ test('a broken file is refused whole, wherever it is broken', async () => {
   writeFileSync(at('broken.ash'), 'no gzip at all');
   expect((await take(at('broken.ash'))).ok).toBe(false);
   expect(dump(db)).toEqual(before);
+});
+
+test('a picture that is lost is said to be missing; everything else goes out and comes in', async () => {
+  await fill();
+  rmSync(bytesPath(folderOf(at('ash.sqlite')), hashOf(PHOTO.jpeg)));
+  await pack(at('all.ash'));
+  const told = good(await prove(at('all.ash'), at('scratch.sqlite'), MIGRATIONS));
+  expect(told).toMatchObject({ benches: 1, prints: 1, pictures: 1, missing: 1 });
+  expect(existsSync(at('scratch.sqlite'))).toBe(true);
+  expect(await take(at('all.ash'))).toEqual({ ok: true, value: null });
+  const [photo] = photos(db).ofPrint(1);
+  expect(photos(db).bytes(photo!.id, 'jpeg')).toBeNull();
+  expect(photos(db).bytes(photo!.id, 'preview')).not.toBeNull();
+});
+
+test('an import that is stopped leaves nothing behind, and tells how far it was', async () => {
+  await fill();
+  await pack(at('all.ash'));
+  const shares: number[] = [];
+  const stopped = await prove(at('all.ash'), at('scratch.sqlite'), MIGRATIONS, {
+    told: (_, share) => shares.push(share),
+    stopped: () => shares.length > 0,
+  });
+  expect(stopped).toMatchObject({ problems: [{ what: 'It was stopped.' }] });
+  expect(existsSync(at('scratch.sqlite'))).toBe(false);
 });
 
 test('one copy a day is made and seven are kept', async () => {

@@ -7,7 +7,7 @@ import Database from 'better-sqlite3';
 import { createHash } from 'node:crypto';
 import { closeSync, openSync, readSync } from 'node:fs';
 import { pipeline, Readable } from 'node:stream';
-import { createGzip } from 'node:zlib';
+import { constants, createGzip } from 'node:zlib';
 import { VERSION } from '../core/version';
 import { bytesPath, folderOf } from './bytes';
 import { columnsOf, TABLES } from './tables';
@@ -15,6 +15,9 @@ import { columnsOf, TABLES } from './tables';
 export const FORMAT = 'ash-ladder/everything';
 /** Bytes of one piece, before they are text. */
 export const PIECE = 1 << 20;
+
+/** Bytes that leave the packer at once. */
+const PACKED_PIECE = 256 * 1024;
 
 /** How far an export is: bytes of pictures and files, and rows, of all that there are. */
 export type Out = { bytes: number; ofBytes: number; rows: number; ofRows: number };
@@ -108,8 +111,12 @@ function* piecesOf(path: string, sha: string, size: number): Generator<string> {
  * @returns the bytes of the file, piece by piece; it fails where reading fails
  */
 export function exportAll(path: string, told: (out: Out) => void = () => undefined): Readable {
-  // Pictures and files are packed already: packing them hard would cost minutes and gain nothing.
-  const packer = createGzip({ level: 1 });
+  // Pictures and files are packed already: only what base64 adds is taken out again, which is fast.
+  const packer = createGzip({
+    level: 1,
+    strategy: constants.Z_HUFFMAN_ONLY,
+    chunkSize: PACKED_PIECE,
+  });
   // What goes wrong in reading ends the packed stream as well: whoever takes it is not left waiting.
   pipeline(Readable.from(linesOf(path, told), { objectMode: false }), packer, () => undefined);
   return packer;
