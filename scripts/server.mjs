@@ -54,13 +54,17 @@ const isReplacing = () => globalThis.ashFar?.doing === 'replacing';
 /** Pages that are made at once: more only take longer, each of them. */
 const MOST_PAGES = 4;
 const queue = new Queue(MOST_PAGES);
-/** What takes no turn: files of the build, streams that stay open, bytes that go out or come in as they are. */
+/**
+ * What takes no turn: files of the build, streams that stay open, bytes that go out as they are, and what a page asks
+ * about one thing. Acts take none either: some wait for a machine, and no page may wait for them.
+ */
 const NO_TURN =
-  /^\/(_next\/static\/|live(\?|$)|everything|kept|adopt|files\/|photos\/|looks\/|icon|manifest)/;
+  /^\/(_next\/static\/|live(\?|$)|everything|kept|adopt|owed|files\/|photos\/|looks\/|prints\/|readings\/|machines\/|ladders\/|benches\/|icon|manifest|touch-icon)/;
 /** A page that has waited so long says so, ms, and comes again with its place kept. */
 const SAYS_SO_MS = 900;
 const PLACE = 'ash_came';
 const LONGEST_PLACE_MS = 120_000;
+const AFTER_ALL_MS = 60_000;
 
 const waitingPage = (
   ahead,
@@ -77,13 +81,13 @@ function cameAt({ headers }) {
 
 /** Answers when it is its turn; what nobody waits for any more is left. */
 function inTurn(request, response) {
-  if (NO_TURN.test(request.url)) return handle(request, response);
+  if (request.method !== 'GET' || NO_TURN.test(request.url)) return handle(request, response);
   return new Promise((resolve, reject) => {
     const navigates =
-      request.method === 'GET' &&
-      request.headers['sec-fetch-mode'] === 'navigate' &&
-      request.headers.rsc === undefined;
-    const came = navigates ? cameAt(request) : Date.now();
+      request.headers['sec-fetch-mode'] === 'navigate' && request.headers.rsc === undefined;
+    // What a page only fetches ahead goes after everything that somebody waits for.
+    const ahead = request.headers['next-router-prefetch'] !== undefined;
+    const came = navigates ? cameAt(request) : Date.now() + (ahead ? AFTER_ALL_MS : 0);
     const done = () => {
       clearTimeout(says);
       if (queue.leave(turn)) resolve();
@@ -106,7 +110,7 @@ function inTurn(request, response) {
     };
     const says = navigates
       ? setTimeout(() => {
-          const ahead = queue.length;
+          const before = queue.length;
           if (!queue.leave(turn)) return;
           response.writeHead(503, {
             'content-type': 'text/html; charset=utf-8',
@@ -114,7 +118,7 @@ function inTurn(request, response) {
             'retry-after': '1',
             'set-cookie': `${PLACE}=${came}; Path=/; Max-Age=120; SameSite=Strict; HttpOnly`,
           });
-          response.end(waitingPage(ahead));
+          response.end(waitingPage(before));
           resolve();
         }, SAYS_SO_MS)
       : undefined;

@@ -10,18 +10,14 @@ import { backUp, copyAside, sweepBytes } from './backups';
 import { prove, replaceAll, type Phase, type Told } from './everything';
 import { migrationsIn, openStore, type Db } from './open';
 import { INCOMING, SCRATCH } from './incoming';
-import { roomOf, tidy, type RoomTaken } from './room';
+import { tidy } from './room';
 
 export type Task =
-  | { do: 'prove' }
-  | { do: 'replace'; at: string }
-  | { do: 'back-up'; day: string; now: number }
-  | { do: 'room'; now: number };
+  { do: 'prove' } | { do: 'replace'; at: string } | { do: 'back-up'; day: string; now: number };
 export type Ended = {
   prove: Result<Told>;
   replace: null;
   'back-up': { files: number; size: number };
-  room: RoomTaken;
 };
 export type Asked = { folder: string; migrations: string; task: Task };
 /** What the thread says on its way. */
@@ -70,8 +66,6 @@ export default async function keep({
           tidy(db, task.now);
           return sweepBytes(db, folder, task.now);
         });
-      case 'room':
-        return withStore((db) => roomOf(db, folder, task.now));
     }
   } finally {
     port.close();

@@ -1,15 +1,15 @@
 import type { Metadata } from 'next';
 import { forgetLong, limitPictures } from '../../actions/room';
-import { keeping } from '../../server/keeper';
 import { pictureLimit } from '../../server/room';
-import { now } from '../../server/store';
+import { dataFolder, now, store } from '../../server/store';
+import { roomOf } from '@/store/room';
 import { ThingsHeader } from '../../server/things-header';
 import { RoomScreen } from '@/ui/things/RoomScreen';
 
 export const metadata: Metadata = { title: 'Room' };
 
-export default async function RoomPage() {
-  const room = await keeping({ do: 'room', now: Date.parse(now()) });
+export default function RoomPage() {
+  const room = roomOf(store().db, dataFolder(), Date.parse(now()));
   return (
     <>
       <ThingsHeader />
