@@ -27,6 +27,11 @@ function shelf<T>(db: Db, table: 'machine' | 'filament', schema: z.ZodType<T>) {
       where deleted_at is null and (@like = '' or instr(lower(body ->> '$.name'), lower(@like)) > 0)
       order by id desc limit @most`,
   );
+  const newest = db.prepare(
+    `select id, body, revision from ${table}
+      where deleted_at is null and (@like = '' or instr(lower(body ->> '$.name'), lower(@like)) > 0)
+      order by id desc limit @most`,
+  );
   const count = db.prepare(`select count(*) as count from ${table} where deleted_at is null`);
   const unpack = (row: unknown): Stored<T> => {
     const { id, body, revision } = Row.parse(row);
@@ -41,6 +46,8 @@ function shelf<T>(db: Db, table: 'machine' | 'filament', schema: z.ZodType<T>) {
         const { id, body } = Listed.parse(row);
         return { id, name: body };
       }),
+    /** The newest with all that they are, of those that hold `like`. */
+    newest: (most: number, like = ''): Stored<T>[] => newest.all({ like, most }).map(unpack),
     count: (): number => (count.get() as { count: number }).count,
     /** Also one that was put away: prints made with it still need it. */
     get(id: number): Stored<T> | null {

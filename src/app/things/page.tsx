@@ -49,8 +49,8 @@ export default async function ThingsPage({ searchParams }: Props) {
           shelf="machine"
           archive={archiveIt}
           more={more('machines', machines.count())}
-          things={machines.names(most('machines'), like).map(({ id, name }) => {
-            const { bed, height } = machines.get(id)!.body;
+          things={machines.newest(most('machines'), like).map(({ id, body }) => {
+            const { name, bed, height } = body;
             const box = bedBox(bed);
             const size = `${short(box.maxX - box.minX, 0)} × ${short(box.maxY - box.minY, 0)} × ${short(height, 0)} mm`;
             return {
@@ -78,8 +78,8 @@ export default async function ThingsPage({ searchParams }: Props) {
           shelf="filament"
           archive={archiveIt}
           more={more('filaments', filaments.count())}
-          things={filaments.names(most('filaments'), like).map(({ id, name }) => {
-            const { material, nozzle } = filaments.get(id)!.body;
+          things={filaments.newest(most('filaments'), like).map(({ id, body }) => {
+            const { name, material, nozzle } = body;
             return {
               id,
               name,
