@@ -30,7 +30,7 @@ const seconds = process.argv.join(' ').includes('--seconds')
   : numberAsked('hours', 1) * 3600;
 const LONG = seconds >= 1800;
 /** How often the server and the link are killed, s, and how often it is looked at what they take. */
-const [SERVER_S, LINK_S, LOOK_S] = LONG ? [120, 180, 15] : [15, 22, 2];
+const [SERVER_S, LINK_S, LOOK_S] = LONG ? [120, 180, 15] : [9, 13, 2];
 /** Memory and open files may differ so much between the first while and the last. */
 const FLAT = 1.1;
 /** Simulated machines run so many times as fast as real ones. */
@@ -271,8 +271,15 @@ await Promise.all([
   watch(),
 ]);
 // What ended is kept as a print by whoever serves now.
-await ask('/');
-await sleep(3000);
+const unkeptNow = db
+  .prepare(
+    `select count(*) from job where state = 'finished' and print_id is null and file_id is not null`,
+  )
+  .pluck();
+for (let tries = 0; tries < 90 && (unkeptNow.get() as number) > 0; tries++) {
+  await ask('/');
+  await sleep(1000);
+}
 await server.halt();
 
 const faults: string[] = [];
@@ -311,12 +318,7 @@ const between = db
   .pluck()
   .get() as number;
 must(between === 0, `${between} jobs stand between states`);
-const unkept = db
-  .prepare(
-    `select count(*) from job where state = 'finished' and print_id is null and file_id is not null`,
-  )
-  .pluck()
-  .get() as number;
+const unkept = unkeptNow.get() as number;
 must(unkept === 0, `${unkept} jobs came to their end and stand as no print`);
 done['prints finished'] = db
   .prepare(`select count(*) from job where state = 'finished'`)
