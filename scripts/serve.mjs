@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process';
 import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { isIP } from 'node:net';
 import { join } from 'node:path';
+import Database from 'better-sqlite3';
 import { tsImport } from 'tsx/esm/api';
 import { bin, freePort, ROOT, run, say } from './bootstrap.mjs';
 import { socketFor } from './socket-path.mjs';
@@ -77,6 +78,22 @@ function standIns(env) {
   );
 }
 
+/** Whether a database can be opened and needs nothing more: whatever else is the matter, check-store.ts says in words. */
+function isUpToDate(path) {
+  if (!existsSync(path)) return false;
+  const newest = readdirSync(join(ROOT, 'src/store/migrations'))
+    .map((name) => Number(name.slice(0, 4)))
+    .reduce((most, version) => Math.max(most, version), 0);
+  try {
+    const db = new Database(path, { readonly: true });
+    const version = db.pragma('user_version', { simple: true });
+    db.close();
+    return version === newest;
+  } catch {
+    return false;
+  }
+}
+
 const keys = () => tsImport('../src/lan/key.ts', import.meta.url);
 
 /**
@@ -111,7 +128,7 @@ export async function serve(data, { dev = false, understudies = false } = {}) {
   chmodSync(data, 0o700);
   for (const name of readdirSync(data))
     if (/^ash\.sqlite/.test(name)) chmodSync(join(data, name), 0o600);
-  run(bin('tsx'), ['scripts/check-store.ts', data]);
+  if (!isUpToDate(join(data, 'ash.sqlite'))) run(bin('tsx'), ['scripts/check-store.ts', data]);
   const wanted = Number(process.env.PORT ?? DEFAULT_PORT);
   const port = await freePort(wanted);
   const socket = socketFor(data);

@@ -14,10 +14,7 @@ const hostname = '127.0.0.1';
 const app = next({ dev: mode === 'dev', hostname, port: Number(port) });
 const handle = app.getRequestHandler();
 await app.prepare();
-const { Queue } = await tsImport('../src/lan/queue.ts', import.meta.url);
-const { Key, keyIn } = await tsImport('../src/lan/key.ts', import.meta.url);
-const { Lan } = await tsImport('../src/lan/lan.ts', import.meta.url);
-const { Desk } = await tsImport('../src/lan/desk.ts', import.meta.url);
+const { Desk, Key, keyIn, Lan, Queue } = await tsImport('../src/lan/parts.ts', import.meta.url);
 
 function refuse(request, response, status, text) {
   response.writeHead(status, {

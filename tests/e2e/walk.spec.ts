@@ -123,6 +123,40 @@ const misplaced = (least: number): string[] => {
   return faults;
 };
 
+/** Numbers that are cut off, which read as other numbers; runs in the page. */
+const cutNumbers = (): string[] => {
+  const faults: string[] = [];
+  const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let node = texts.nextNode(); node; node = texts.nextNode()) {
+    const own = node.parentElement!;
+    if (!/\d/.test(node.textContent ?? '') || !own.checkVisibility()) continue;
+    if (own.closest('.sr-only, option, script, style, svg')) continue;
+    const range = document.createRange();
+    range.selectNodeContents(node);
+    for (let up: HTMLElement | null = own; up && up !== document.body; up = up.parentElement) {
+      const { overflowX } = getComputedStyle(up);
+      // What can be moved into sight is not cut.
+      if (/auto|scroll/.test(overflowX)) break;
+      if (!/hidden|clip/.test(overflowX)) continue;
+      const box = up.getBoundingClientRect();
+      for (const one of range.getClientRects()) {
+        // Wholly out of sight it is left out, not cut.
+        const seen =
+          one.top < box.bottom - 1 && one.bottom > box.top + 1 && one.left < box.right - 1;
+        if (seen && (one.right > box.right + 1.5 || one.left < box.left - 1.5))
+          faults.push(`“${node.textContent!.trim().slice(0, 40)}” is cut`);
+      }
+      break;
+    }
+  }
+  for (const one of document.querySelectorAll<HTMLInputElement>(
+    'input[type=text], input:not([type])',
+  ))
+    if (one.checkVisibility() && /\d/.test(one.value) && one.scrollWidth > one.clientWidth + 1)
+      faults.push(`${one.getAttribute('aria-label')}: ${one.value} is cut`);
+  return [...new Set(faults)];
+};
+
 const SIZES = WIDTHS.map((width) => ({ width, height: width < 500 ? 844 : 800 }));
 const [WIDE, PHONE] = [SIZES[1]!, SIZES.at(-1)!];
 
@@ -154,6 +188,7 @@ for (const path of PAGES)
     for (const size of SIZES) {
       await page.setViewportSize(size);
       note(`${size.width}`, await page.evaluate(misplaced, LEAST));
+      note(`${size.width} numbers`, await page.evaluate(cutNumbers));
       if (path.endsWith('/read') && !path.includes('/4/')) {
         await page.keyboard.press('m');
         note(`${size.width} by criterion`, await page.evaluate(misplaced, LEAST));

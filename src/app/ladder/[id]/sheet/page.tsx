@@ -66,9 +66,9 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           }
           row={({ name, z }) => (
             <div className="flex h-full w-full items-stretch border-x border-b pl-3">
-              <p className="min-w-0 flex-1 self-center overflow-hidden leading-tight whitespace-nowrap">
+              <p className="whole-or-not min-w-0 flex-1 self-center whitespace-nowrap">
                 <b className="text-lg">{name}</b>
-                <span className="ml-1.5 text-xs">
+                <span className="text-xs">
                   {short(z.from, 1)}–{short(z.to, 1)} mm
                 </span>
               </p>
