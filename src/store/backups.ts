@@ -88,13 +88,17 @@ export function sweepBytes(db: Db, folder: string, now: number): { files: number
       .map((name) => join(folder, 'backups', name)),
   ];
   for (const path of copies) {
-    const copy = new Database(path, { readonly: true });
+    let copy: Db | null = null;
     try {
+      copy = new Database(path, { readonly: true });
       // One of before has its bytes in its rows.
       if ((copy.pragma('user_version', { simple: true }) as number) < NAMES_SINCE) continue;
       for (const sha of namedIn(copy)) named.add(sha);
+    } catch {
+      // What a copy names that cannot be read nobody knows: nothing goes.
+      return { files: 0, size: 0 };
     } finally {
-      copy.close();
+      copy?.close();
     }
   }
   return sweep(join(folder, 'bytes'), named, now);

@@ -76,6 +76,16 @@ test('what no row and no copy names is swept once it is old; a copy keeps what i
   expect(existsSync(bytesPath(shelf(), hashOf(PHOTO.jpeg)))).toBe(false);
 });
 
+test('while a copy cannot be read nothing is swept: what it names nobody knows', () => {
+  bytes(db).keep(Buffer.from('named by nobody'));
+  age();
+  backUp(db, folder, '2026-11-02');
+  writeFileSync(join(folder, 'backups', 'ash-2026-11-01.sqlite'), 'damaged');
+  expect(sweepBytes(db, folder, Date.now()).files).toBe(0);
+  rmSync(join(folder, 'backups', 'ash-2026-11-01.sqlite'));
+  expect(sweepBytes(db, folder, Date.now()).files).toBe(1);
+});
+
 test('a store of before moves its pictures and files out, and has them all', async () => {
   const old = join(folder, 'old', 'ash.sqlite');
   const before = MIGRATIONS.filter(({ version }) => version < 20);

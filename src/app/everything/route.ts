@@ -26,8 +26,10 @@ const shared = globalThis as {
   ashImport?: { stop: AbortController };
   ashFar?: Far;
   /** A file that was proved and waits to be taken in, by a name that only who brought it knows. */
-  ashProved?: { name: string; told: Told };
+  ashProved?: { name: string; told: Told; at: number };
 };
+/** So long a proved file waits to be taken in, ms. */
+const PROVED_MS = 3_600_000;
 const far = (said: Far): void => void (shared.ashFar = said);
 
 /** Everything that is kept, as one file; `?far` how far what is under way is. */
@@ -81,7 +83,7 @@ export async function POST(request: Request) {
     );
     if (!told.ok) return refuse(told.problems);
     const name = crypto.randomUUID();
-    shared.ashProved = { name, told: told.value };
+    shared.ashProved = { name, told: told.value, at: Date.now() };
     return asked.has('look')
       ? Response.json({ name, told: told.value })
       : await takeProved(name, asked.has('empty'));
@@ -146,14 +148,9 @@ async function provedOf(
 
 async function takeProved(name: string, mayBeEmpty: boolean): Promise<Response> {
   const proved = shared.ashProved;
-  if (proved?.name !== name)
-    return refuse([
-      problem(
-        'file',
-        'This file is not here any more.',
-        'Choose it again: another one came in between.',
-      ),
-    ]);
+  // Pictures that nothing names yet are swept after a day.
+  if (proved?.name !== name || Date.now() - proved.at > PROVED_MS)
+    return refuse([problem('file', 'This file is not here any more.', 'Choose it again.')]);
   if (proved.told.benches === 0 && !mayBeEmpty) return refuse([noBench]);
   // What prints, or is hot, is of the machines that are about to be replaced.
   const stood = await askLink({ act: 'stand-aside' });
