@@ -103,7 +103,7 @@ test('from a print over the wire to a value that the machine keeps when it is sw
 test('a first layer is nudged while it prints; its height goes into the machine and stays there', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const server = await ownDemo(page, 4783, 15);
   await expect(row(page, 'First-layer offset')).toContainText('0');
   await page.goto(`${server.address}/bench/1`);
@@ -111,7 +111,7 @@ test('a first layer is nudged while it prints; its height goes into the machine 
   await page.getByLabel('Last, lowest').fill('-0.04');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 120_000 });
   const down = page.getByRole('button', { name: 'Nozzle down by 0.05 mm' });
   await down.click();
   const height = page.getByRole('region', { name: 'Height while it prints' });
