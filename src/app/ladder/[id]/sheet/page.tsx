@@ -53,7 +53,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           height={stands.height}
           width={stands.width}
           rungs={stands.rungs}
-          className="w-full [--beside:30mm] [--room:calc(100vw-3rem)] sm:[--room:108mm] print:[--room:108mm] [--tall:150mm]"
+          className="w-full [--beside:30mm] [--room:calc(100vw-3rem)] sm:[--room:56mm] lg:[--room:108mm] print:[--room:108mm] [--tall:150mm]"
           picture={<PrintPicture src={`/files/${file.id}/picture`} />}
           head={
             <div className="mb-1 flex justify-end text-sm" aria-hidden>
@@ -66,7 +66,7 @@ export default async function SheetPage({ params }: { params: Promise<{ id: stri
           }
           row={({ name, z }) => (
             <div className="flex h-full w-full items-stretch border-x border-b pl-3">
-              <p className="whole-or-not min-w-0 flex-1 self-center whitespace-nowrap">
+              <p className="whole-or-not min-w-20 flex-1 self-center whitespace-nowrap">
                 <b className="text-lg">{name}</b>
                 <span className="text-xs">
                   {short(z.from, 1)}–{short(z.to, 1)} mm
