@@ -129,7 +129,12 @@ const PRESSED = /^\/pressed\/([\w.-]+)$/;
 /** Hands a request on to the app; who asks has been seen to. */
 function pass(request, response) {
   last = Date.now();
+  // Everything is being replaced: what would be written waits, and is sent again.
   const [, press] = PRESSED.exec(request.url) ?? [];
+  if (isReplacing() && (request.method === 'POST' || press !== undefined)) {
+    answerJson(response, 503, { problems: [desk.replacing] });
+    return request.resume();
+  }
   if (press !== undefined) {
     void desk.fate(press).then((state) => answerJson(response, 200, { state }));
     return;
@@ -137,11 +142,6 @@ function pass(request, response) {
   const turned = desk.turned(request);
   if (turned) {
     answerJson(response, turned.status, { problems: turned.problems });
-    return request.resume();
-  }
-  // Everything is being replaced: what would be written waits, and is sent again.
-  if (isReplacing() && request.method === 'POST') {
-    answerJson(response, 503, { problems: [desk.replacing] });
     return request.resume();
   }
   const act = request.method === 'POST' && request.headers['next-action'] !== undefined;
@@ -178,8 +178,8 @@ const key =
 const server = createServer((request, response) => {
   const refused = refusal(request);
   if (refused) return refuse(request, response, ...refused);
-  if (key?.answers(request, response)) return;
   for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+  if (key?.answers(request, response)) return;
   // What tells the app of a device is set by the door of devices alone.
   delete request.headers[lan.deviceHeader];
   pass(request, response);

@@ -49,12 +49,16 @@ export class Key {
       .find((one) => one.startsWith(`${this.cookie}=`))
       ?.slice(this.cookie.length + 1);
     if (said !== undefined && same(said, this.key)) return false;
-    const url = new URL(request.url ?? '/', 'http://x');
-    const told = url.searchParams.get('key');
+    // Taken apart by hand: what is no address at all, such as “//”, is nothing to fall over.
+    const [path = '/', query = ''] = (request.url ?? '/').split('?');
+    const asked = new URLSearchParams(query);
+    const told = asked.get('key');
     if (request.method === 'GET' && told !== null && same(told, this.key)) {
-      url.searchParams.delete('key');
+      asked.delete('key');
+      // Of this address alone: “//elsewhere” would be another one.
+      const own = path.replace(/^[/\\]+/, '/');
       response.writeHead(303, {
-        location: url.pathname + url.search,
+        location: asked.size > 0 ? `${own}?${asked}` : own,
         'set-cookie': `${this.cookie}=${this.key}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${LASTS_S}`,
         'cache-control': 'no-store',
       });

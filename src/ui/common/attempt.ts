@@ -52,6 +52,7 @@ async function settled(): Promise<Problem | null> {
   let state: string;
   try {
     const got = await fetch(`/pressed/${open}`, { cache: 'no-store' });
+    if (!got.ok) return MAY_BE_DONE;
     ({ state } = (await got.json()) as { state: string });
   } catch {
     return MAY_BE_DONE;
