@@ -46,7 +46,7 @@ function answerJson(response, status, body) {
   response.end(JSON.stringify(body));
 }
 
-const isReplacing = () => globalThis.ashFar?.doing === 'replacing';
+const isReplacing = () => globalThis.ashReplacing === true;
 
 /** Pages that are made at once: more only take longer, each of them. */
 const MOST_PAGES = 4;

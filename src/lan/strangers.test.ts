@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Socket } from 'node:net';
-import { accountsIn } from './key';
+import { accountsIn, Key } from './key';
 import { Queue, type Turn } from './queue';
 import { Strangers } from './strangers';
 
@@ -76,6 +77,30 @@ test('whoever came first goes first, who comes again keeps the place, and who le
   e!.end();
   await soon();
   expect(begun).toEqual([1, 2, 3, 5]);
+});
+
+test('with a key nobody comes in without it; what is no address is refused, not fallen over', () => {
+  const key = new Key('k'.repeat(32), 4710);
+  const asked = (url: string, cookie = '') => {
+    const told: { status?: number; location?: unknown } = {};
+    const response = {
+      writeHead: (status: number, headers: Record<string, unknown>) =>
+        Object.assign(told, { status, location: headers.location }),
+      end: () => undefined,
+    };
+    const request = { method: 'GET', url, headers: { cookie } };
+    const answered = key.answers(request as IncomingMessage, response as unknown as ServerResponse);
+    return answered ? told : 'in';
+  };
+  const right = `key=${'k'.repeat(32)}`;
+  expect(asked('/', `other=1; ash_key_4710=${'k'.repeat(32)}`)).toBe('in');
+  for (const url of ['/', '//', '/%', '/?key=short', `/?key=${'x'.repeat(32)}`])
+    expect(asked(url)).toMatchObject({ status: 403 });
+  expect(asked(`/bench/1?${right}&a=2`)).toEqual({ status: 303, location: '/bench/1?a=2' });
+  // Never to another host.
+  expect(asked(`//elsewhere.example/x?${right}`)).toMatchObject({
+    location: '/elsewhere.example/x',
+  });
 });
 
 test('accounts of people are those that can log in', () => {

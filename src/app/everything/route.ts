@@ -25,6 +25,8 @@ type Far =
 const shared = globalThis as {
   ashImport?: { stop: AbortController };
   ashFar?: Far;
+  /** Nothing else is written meanwhile: the door asks for it too. An export beside it changes what is told, not this. */
+  ashReplacing?: boolean;
   /** A file that was proved and waits to be taken in, by a name that only who brought it knows. */
   ashProved?: { name: string; told: Told; at: number };
 };
@@ -157,6 +159,7 @@ async function takeProved(name: string, mayBeEmpty: boolean): Promise<Response> 
   // Whether anything prints is not known while nobody answers; without a link nothing does.
   if (!stood.ok && process.env.ASH_LINK) return refuse(stood.problems, 409);
   try {
+    shared.ashReplacing = true;
     far({ doing: 'replacing', share: 0 });
     await keeping({ do: 'replace', at: now() });
     delete shared.ashProved;
@@ -164,6 +167,7 @@ async function takeProved(name: string, mayBeEmpty: boolean): Promise<Response> 
     revalidatePath('/', 'layout');
     return Response.json({ href: '/' });
   } finally {
+    delete shared.ashReplacing;
     removeScratch(scratch());
     if (stood.ok) await askLink({ act: 'come-back' });
   }

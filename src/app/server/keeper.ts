@@ -1,10 +1,12 @@
 /** The thread that keeps: long work with the database, one at a time, so that no page waits for it. */
 
 import 'server-only';
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
-import type { Phase } from '@/store/everything';
+import { removeScratch, type Phase } from '@/store/everything';
+import { INCOMING, SCRATCH } from '@/store/incoming';
 import type { Ended, Given, Task, Word } from '@/store/keeper';
 import { dataFolder } from './store';
 
@@ -22,6 +24,9 @@ export function keepCopies(): void {
         process.stderr.write(`Today’s backup could not be made: ${error.message}\n`),
     );
   };
+  // What an import that was cut off, or never taken in, has left behind.
+  rmSync(join(dataFolder(), INCOMING), { force: true });
+  removeScratch(join(dataFolder(), SCRATCH));
   copy();
   setInterval(copy, HOUR_MS).unref();
 }

@@ -62,7 +62,7 @@ export const store = (): Store => (shared.ashStore ??= makeStore());
 
 /** Whether everything is being replaced: nothing else is written meanwhile. */
 export const isReplacing = (): boolean =>
-  (globalThis as { ashFar?: { doing: string } }).ashFar?.doing === 'replacing';
+  (globalThis as { ashReplacing?: boolean }).ashReplacing === true;
 
 /** Which data there is now. */
 export const identityHere = (): string => store().identity();

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { changeAt } from '../../gcode/trace';
 import { reachOf } from '../../motion/reach';
 import { benchFor, good, makeOn, movesOf } from '../../testing';
+import { climb, type Range } from '../climb';
 import { askedOf, makeLadder } from '../make';
 import { kindOf } from '../registry';
 import { ringingFrequency } from './kind';
@@ -18,6 +19,16 @@ function faces(made: ReturnType<typeof makeOn>) {
     );
   return { x: long('x', 'y'), y: long('y', 'x') };
 }
+
+test.each(['heron', 'newt', 'wren', 'otter'] as const)(
+  'on %s the step that is said is the first one that is laid',
+  (name) => {
+    const kind = good(kindOf('acceleration'));
+    const usual = kind.defaults(benchFor(name)) as unknown as Range;
+    const [first, second] = climb(usual);
+    expect(second! - first!).toBe(usual.step);
+  },
+);
 
 test('faces stand along x and y together, or along one axis alone', () => {
   const [both, x, y] = [0, 1, 2].map((axes) =>
