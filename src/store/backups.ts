@@ -86,6 +86,10 @@ export function sweepBytes(db: Db, folder: string, now: number): { files: number
     ...namesIn(folder)
       .filter((name) => name.endsWith('.sqlite'))
       .map((name) => join(folder, 'backups', name)),
+    // Those that stand from before a newer program.
+    ...readdirSync(folder)
+      .filter((name) => /^ash\.sqlite\.before-\d+$/.test(name))
+      .map((name) => join(folder, name)),
   ];
   for (const path of copies) {
     let copy: Db | null = null;

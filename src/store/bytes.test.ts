@@ -3,6 +3,7 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  renameSync,
   rmSync,
   utimesSync,
   writeFileSync,
@@ -57,6 +58,19 @@ test('bytes are kept once by their hash, whoever names them, and are gone for no
   expect(get('0'.repeat(64))).toBeNull();
 });
 
+test('plans of many files are all there, however many are kept ready', () => {
+  const { ladder, file, made } = furnish(db, AT);
+  const store = files(db);
+  // As many as there are places, each with bytes of its own.
+  const ids = Array.from({ length: 230 }, (_, i) =>
+    store.keep(ladder, `${made.text}; ${i}\n`, made.plan, AT),
+  );
+  // The first is known, and is the first to be let go while the others are read.
+  store.get(file);
+  expect(store.many([...ids, file]).get(file)!.plan.file).toBe(made.plan.file);
+  expect(store.many(ids).size).toBe(230);
+});
+
 test('what no row and no copy names is swept once it is old; a copy keeps what it names', () => {
   const { print } = furnish(db, AT);
   photos(db).add(print, { ...PHOTO, uid: 'one' });
@@ -71,7 +85,13 @@ test('what no row and no copy names is swept once it is old; a copy keeps what i
   db.prepare('delete from photo').run();
   age();
   expect(sweepBytes(db, folder, Date.now()).files).toBe(0);
-  rmSync(join(folder, 'backups'), { recursive: true });
+  // Moved to where a copy of before a newer program stands, it counts as well.
+  renameSync(
+    join(folder, 'backups', 'ash-2026-11-02.sqlite'),
+    join(folder, 'ash.sqlite.before-30'),
+  );
+  expect(sweepBytes(db, folder, Date.now()).files).toBe(0);
+  rmSync(join(folder, 'ash.sqlite.before-30'));
   expect(sweepBytes(db, folder, Date.now()).files).toBe(2);
   expect(existsSync(bytesPath(shelf(), hashOf(PHOTO.jpeg)))).toBe(false);
 });

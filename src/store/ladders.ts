@@ -235,10 +235,20 @@ export function files(db: Db) {
     /** Of many, by their ids; what is planned in those that are known is not read again. */
     many(ids: readonly number[]): Map<number, StoredFile> {
       const all = heads.all(idsAsJson(ids)).map((row) => FileHead.parse(row));
-      const unread = all.filter(({ sha256 }) => !plans.has(sha256)).map(({ id }) => id);
+      // Held here: those that are read now may put them out of what is kept ready.
+      const known = new Map(
+        all.flatMap(({ sha256 }) => {
+          const plan = plans.get(sha256);
+          return plan ? [[sha256, plan] as const] : [];
+        }),
+      );
+      const unread = all.filter(({ sha256 }) => !known.has(sha256)).map(({ id }) => id);
       const read = byId(texts.all(idsAsJson(unread)), (row) => (row as { plan: string }).plan);
       return new Map(
-        all.map((head) => [head.id, { ...head, plan: planOf(head, read.get(head.id)?.[0] ?? '') }]),
+        all.map((head) => [
+          head.id,
+          { ...head, plan: known.get(head.sha256) ?? planOf(head, read.get(head.id)![0]!) },
+        ]),
       );
     },
     /** The file with the same bytes, of whatever ladder. */

@@ -9,6 +9,9 @@ import { actName } from './names';
 export const STORE_HEADER = 'x-ash-store';
 const PRESS_HEADER = 'x-ash-press';
 
+/** What a press sends besides acts of the framework; how far something is, told every second, is no press. */
+const PRESSED = /^\/(adopt|kept|understudy|everything)$/;
+
 /** Which data this page was made with. */
 export const pageStore = (): string => document.documentElement.dataset.store ?? '';
 
@@ -31,15 +34,14 @@ function install(): void {
   const plain = window.fetch.bind(window);
   window.fetch = async (input, init) => {
     const url = input instanceof Request ? input.url : String(input);
-    if (new URL(url, window.location.href).origin !== window.location.origin)
-      return plain(input, init);
+    const { origin, pathname } = new URL(url, window.location.href);
+    if (origin !== window.location.origin) return plain(input, init);
     const headers = new Headers(
       init?.headers ?? (input instanceof Request ? input.headers : undefined),
     );
     // What waited says itself what it was made with, and has names of its own.
-    const named = headers.has(STORE_HEADER);
-    if (!named) headers.set(STORE_HEADER, pageStore());
-    if (!named && (init?.method ?? 'GET') === 'POST') {
+    if (!headers.has(STORE_HEADER)) headers.set(STORE_HEADER, pageStore());
+    if (headers.has('next-action') || (init?.method === 'POST' && PRESSED.test(pathname))) {
       last = actName();
       headers.set(PRESS_HEADER, last);
     }
