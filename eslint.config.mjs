@@ -15,6 +15,7 @@ const ROOMS = [
   'cli',
   'link',
   'lan',
+  'serve',
   'understudy',
   'rehearsal',
   'photo',
@@ -67,6 +68,9 @@ export default tseslint.config(
   {
     ignores: [
       '.next/**',
+      'dist/**',
+      'dist.*/**',
+      'release/**',
       'node_modules/**',
       'next-env.d.ts',
       'test-results/**',
@@ -138,19 +142,19 @@ export default tseslint.config(
   },
   refuse(
     ['src/store/**'],
-    from('app', 'ui', 'workers', 'cli', 'link', 'lan', 'understudy'),
+    from('app', 'ui', 'workers', 'cli', 'link', 'lan', 'serve', 'understudy'),
     'The store imports core alone.',
   ),
   refuse(
     ['src/lan/**'],
-    from('app', 'ui', 'workers', 'cli', 'link', 'understudy', 'rehearsal'),
+    from('app', 'ui', 'workers', 'cli', 'link', 'serve', 'understudy', 'rehearsal'),
     'The door of phones imports core and store alone.',
   ),
   {
     ...refuse(
       ['src/link/**'],
       [
-        ...from('app', 'ui', 'store', 'workers', 'cli', 'lan', 'understudy', 'rehearsal'),
+        ...from('app', 'ui', 'store', 'workers', 'cli', 'lan', 'serve', 'understudy', 'rehearsal'),
         // Where the bytes of files lie.
         '!**/store/bytes',
       ],
@@ -160,28 +164,33 @@ export default tseslint.config(
     ignores: ['src/link/**/*.test.ts', 'src/link/testing/**'],
   },
   refuse(
+    ['src/serve/**'],
+    from('app', 'ui', 'workers', 'cli', 'understudy', 'rehearsal', 'photo'),
+    'What serves starts the rooms above it as processes.',
+  ),
+  refuse(
     ['src/understudy/**'],
-    [...from('app', 'ui', 'workers', 'cli', 'link', 'store', 'lan'), '**/core/ladders/**'],
+    [...from('app', 'ui', 'workers', 'cli', 'link', 'store', 'lan', 'serve'), '**/core/ladders/**'],
     'The understudy knows only text.',
   ),
   refuse(
     ['src/ui/**'],
-    from('store', 'cli', 'link', 'understudy', 'rehearsal', 'lan'),
+    from('store', 'cli', 'link', 'understudy', 'rehearsal', 'lan', 'serve'),
     'Parts take plain data and callbacks.',
   ),
   refuse(
     ['src/workers/**'],
-    from('app', 'ui', 'store', 'cli', 'lan'),
+    from('app', 'ui', 'store', 'cli', 'lan', 'serve'),
     'Workers are thin shells around core.',
   ),
   refuse(
     ['src/rehearsal/**'],
-    from('app', 'ui', 'store', 'workers', 'cli', 'lan'),
+    from('app', 'ui', 'store', 'workers', 'cli', 'lan', 'serve'),
     'The rehearsal joins core, understudy and link, and nothing else.',
   ),
   refuse(
     ['src/cli/**'],
-    from('app', 'ui', 'store', 'workers', 'lan'),
+    from('app', 'ui', 'store', 'workers', 'lan', 'serve'),
     'The command uses the core without a browser.',
   ),
 );

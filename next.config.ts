@@ -1,6 +1,8 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
+  // What a release needs is gathered in .next/standalone.
+  output: 'standalone',
   reactStrictMode: true,
   poweredByHeader: false,
   devIndicators: false,

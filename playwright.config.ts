@@ -1,25 +1,28 @@
 import { defineConfig } from '@playwright/test';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { CHROMIUM_FLAGS } from './scripts/chromium-flags.mjs';
 
-/** Workers read the config again: the folder is made once, by the first. */
-const data = (process.env.ASH_E2E_DATA ??= mkdtempSync(join(tmpdir(), 'ash-e2e-')));
-const port = Number(process.env.ASH_E2E_PORT ?? 4780);
+/** What takes longest begins first, so that no worker stands idle at the end. */
+const LONG = ['walk', 'machine', 'soak', 'rubbish', 'phone', 'keep', 'loupe'].map(
+  (name) => `**/${name}.spec.ts`,
+);
 
 export default defineConfig({
   testDir: 'tests/e2e',
-  outputDir: `test-results/${port}`,
-  workers: 1,
-  timeout: 90_000,
-  expect: { timeout: 25_000 },
+  outputDir: 'test-results',
+  // Each has a server and a store of its own (tests/e2e/base.ts).
+  workers: '100%',
+  // One limit for all, far beyond what any machine needs: a test waits for what must come, not for a time.
+  timeout: 300_000,
+  expect: { timeout: 120_000 },
+  projects: [
+    { name: 'long', testMatch: LONG },
+    { name: 'short', testIgnore: LONG },
+  ],
   // A machine that stalls for seconds is no fault of the program. What passes only then is told as flaky.
   retries: process.env.CI ? 1 : 0,
   reporter: [['list']],
   forbidOnly: !!process.env.CI,
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     // Tracing slows every test down: it is asked for.
     trace: process.env.ASH_TRACE ? 'retain-on-failure' : 'off',
@@ -28,13 +31,5 @@ export default defineConfig({
       executablePath: process.env.ASH_CHROMIUM ?? '/usr/bin/chromium',
       args: CHROMIUM_FLAGS,
     },
-  },
-  webServer: {
-    command: 'node scripts/start.mjs',
-    url: `http://127.0.0.1:${port}/bench/new`,
-    // Simulated machines stand ready, so fast that a print takes seconds.
-    env: { ASH_KEY: 'off', ASH_DATA: data, PORT: String(port), ASH_UNDERSTUDY_SPEED: '300' },
-    timeout: 180_000,
-    reuseExistingServer: false,
   },
 });

@@ -1,17 +1,11 @@
-/** `npm run -s ash -- …`: the command line, installed when it is missing. */
+/** `npm run -s ash -- …`: the command line, installed and bundled when that is missing. */
 
-import { spawnSync } from 'node:child_process';
-import { resolve } from 'node:path';
-import { bin, ensurePackages, ROOT } from './bootstrap.mjs';
+import { join } from 'node:path';
+import { ensurePackages, ROOT } from './bootstrap.mjs';
 
 ensurePackages();
+const { ensureBundles } = await import('./bundle.mjs');
+await ensureBundles();
 // Paths are meant from where the user stands.
-const { status } = spawnSync(
-  bin('tsx'),
-  [resolve(ROOT, 'src/cli/ash.ts'), ...process.argv.slice(2)],
-  {
-    stdio: 'inherit',
-    cwd: process.env.INIT_CWD ?? process.cwd(),
-  },
-);
-process.exit(status ?? 1);
+process.chdir(process.env.INIT_CWD ?? process.cwd());
+await import(join(ROOT, 'dist/ash.js'));

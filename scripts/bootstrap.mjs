@@ -3,7 +3,6 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, rmSync, statSync, writeFileSync, readdirSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { join } from 'node:path';
 
 export const ROOT = join(import.meta.dirname, '..');
@@ -31,8 +30,8 @@ const hashOf = (...files) => {
 /** Installs the locked packages unless just these are there. */
 export function ensurePackages() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 9)) {
-    say(`Node ${process.versions.node} is too old; 20.9 or newer is needed.`);
+  if (major < 20 || (major === 20 && minor < 11)) {
+    say(`Node ${process.versions.node} is too old; 20.11 or newer is needed.`);
     process.exit(1);
   }
   const wanted = hashOf(join(ROOT, 'package-lock.json'));
@@ -62,12 +61,15 @@ function ensureDebian(name, path) {
   apt('install', '-y', '--no-install-recommends', name);
 }
 
+/** What is below `src` and in no page: tests, and what is only bundled. */
+const IN_NO_PAGE = /\.(test|long)\.tsx?$|[/\\]testing$|[/\\]src[/\\](serve|cli)$/;
+
 /** Newest change below some folders and files, ms. */
 function newest(...paths) {
   let time = 0;
   for (const path of paths) {
     const stat = statSync(path, { throwIfNoEntry: false });
-    if (!stat) continue;
+    if (!stat || IN_NO_PAGE.test(path)) continue;
     time = Math.max(time, stat.mtimeMs);
     if (stat.isDirectory())
       for (const name of readdirSync(path)) time = Math.max(time, newest(join(path, name)));
@@ -98,22 +100,4 @@ export function ensureBuild() {
     stdio: ['ignore', 2, 2],
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
   });
-}
-
-const isFree = (port) =>
-  new Promise((resolve) => {
-    const probe = createServer();
-    probe.once('error', () => resolve(false));
-    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
-  });
-
-/** The wanted port, or the next free one; says so when it is another. */
-export async function freePort(wanted) {
-  for (let port = wanted; port < wanted + 50; port++) {
-    if (!(await isFree(port))) continue;
-    if (port !== wanted) say(`Port ${wanted} is busy; taking ${port}.`);
-    return port;
-  }
-  say(`Ports ${wanted} to ${wanted + 49} are all busy. Choose another with PORT=… .`);
-  process.exit(1);
 }

@@ -1,12 +1,5 @@
-/** `npm run demo`: installs, builds, fills a demo database and serves it. */
+/** `npm run demo`: the demo's data, in ASH_DATA or ./demo-data. */
 
-import { existsSync } from 'node:fs';
-import { join, resolve } from 'node:path';
-import { bin, ensureBuild, ensurePackages, ROOT, run } from './bootstrap.mjs';
-
-ensurePackages();
-ensureBuild();
-const data = resolve(ROOT, process.env.ASH_DATA ?? 'demo-data');
-if (!existsSync(join(data, 'ash.sqlite'))) run(bin('tsx'), ['scripts/fill-demo.ts', data]);
-const { serve } = await import('./serve.mjs');
-await serve(data, { understudies: true });
+process.env.ASH_DATA ??= 'demo-data';
+process.argv.push('--demo');
+await import('./start.mjs');

@@ -22,7 +22,7 @@ import type { Db } from '../src/store/open';
 import { memoryOf } from '../benchmarks/load';
 import { ownServer } from '../tests/e2e/own-server';
 import { LAN, numberAsked } from './phone-parts';
-import { socketFor } from './socket-path.mjs';
+import { socketFor } from '../src/serve/socket-path';
 
 const PORT = 4793;
 const seconds = process.argv.join(' ').includes('--seconds')
@@ -224,8 +224,8 @@ const pidOf = (what: string): number | null => {
     return null;
   }
 };
-const SERVER = `scripts/server.mjs ${PORT}`;
-const LINK = `main.ts ${path}`;
+const SERVER = `dist/server.js ${PORT}`;
+const LINK = `dist/link.js ${path}`;
 
 async function kills(what: string, name: string, everyS: number): Promise<void> {
   while (goesOn()) {

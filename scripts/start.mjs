@@ -1,14 +1,13 @@
-/** `npm start`: the user's own data, in ASH_DATA or ./data. */
+/** `npm start`: the user's own data, in ASH_DATA or ./data. `npm run dev` follows changes of the sources. */
 
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { ensureBuild, ensurePackages, ROOT } from './bootstrap.mjs';
 
 ensurePackages();
-const dev = process.argv.includes('--dev');
-if (!dev) ensureBuild();
-const { serve } = await import('./serve.mjs');
-await serve(resolve(ROOT, process.env.ASH_DATA ?? 'data'), {
-  dev,
-  // For trying things out: simulated machines stand ready on the wire.
-  understudies: process.env.ASH_UNDERSTUDY_SPEED !== undefined,
-});
+const { ensureBundles, keepBundling } = await import('./bundle.mjs');
+if (!process.argv.includes('--dev')) ensureBuild();
+await ensureBundles();
+if (process.argv.includes('--dev')) await keepBundling();
+process.env.ASH_DATA = resolve(ROOT, process.env.ASH_DATA ?? 'data');
+process.env.ASH_CALLED ??= 'npm start --';
+await import(join(ROOT, 'dist/ash-ladder.js'));

@@ -1,9 +1,6 @@
 /** `npm test`: format, lint, types, unit tests, and the built app in a real browser. */
 
 import { spawn } from 'node:child_process';
-import { once } from 'node:events';
-import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
 import {
   bin,
   CHROMIUM,
@@ -12,40 +9,44 @@ import {
   ensurePackages,
   ensureSocat,
   ROOT,
-  run,
   say,
 } from './bootstrap.mjs';
 
 ensurePackages();
+const { ensureBundles } = await import('./bundle.mjs');
 ensureChromium();
 ensureSocat();
-const step = (title, command, args, env = {}) => {
-  say(`\n— ${title}`);
-  run(command, args, { env: { ...process.env, ...env } });
-};
-step('format', bin('prettier'), ['--check', '.', '--log-level', 'warn']);
-step('lint', bin('eslint'), ['.']);
-say('\n— build');
-ensureBuild();
-step('types', bin('tsc'), ['--noEmit']);
-step('unit tests', bin('jest'), ['--ci']);
-say('\n— browser tests, in two halves side by side');
-/** What takes as long as all the rest together: prints over wires, and every page at every width. */
-const LONG = ['machine', 'rubbish', 'server', 'shake', 'walk'];
-const all = readdirSync(join(ROOT, 'tests/e2e'))
-  .filter((file) => file.endsWith('.spec.ts'))
-  .map((file) => `tests/e2e/${file}`);
-const isLong = (file) => LONG.some((name) => file.endsWith(`/${name}.spec.ts`));
-// Each half has a server, a port and a store of its own: nothing is shared.
-const halves = await Promise.all(
-  [all.filter(isLong), all.filter((file) => !isLong(file))].map((files, half) => {
-    const child = spawn(bin('playwright'), ['test', ...files], {
+const began = Date.now();
+/** Runs one step to its end. @returns its title where it failed */
+const step = (title, command, args, env = {}) =>
+  new Promise((resolve) => {
+    const at = Date.now();
+    say(`— ${title}`);
+    const child = spawn(command, args, {
       cwd: ROOT,
-      env: { ...process.env, ASH_CHROMIUM: CHROMIUM, ASH_E2E_PORT: String(4780 + half) },
-      stdio: ['ignore', 'inherit', 'inherit'],
+      stdio: 'inherit',
+      env: { ...process.env, ...env },
     });
-    return once(child, 'exit');
-  }),
-);
-if (halves.some(([code]) => code !== 0)) process.exit(1);
-say('\nAll steps passed.');
+    child.on('exit', (code) => {
+      say(`— ${title}: ${Math.round((Date.now() - at) / 1000)} s`);
+      resolve(code === 0 ? null : title);
+    });
+  });
+/** Ends everything where one of the steps failed. */
+async function passed(...steps) {
+  const failed = (await Promise.all(steps)).filter((title) => title !== null);
+  if (failed.length === 0) return;
+  say(`Not passed: ${failed.join(', ')}.`);
+  process.exit(1);
+}
+
+await ensureBundles();
+// What needs one core stands beside what needs one.
+const lint = step('lint', bin('eslint'), ['.']);
+await passed(step('format', bin('prettier'), ['--check', '.', '--log-level', 'warn']));
+say('— build');
+ensureBuild();
+await passed(lint);
+await passed(step('types', bin('tsc'), ['--noEmit']), step('unit tests', bin('jest'), ['--ci']));
+await passed(step('browser tests', bin('playwright'), ['test'], { ASH_CHROMIUM: CHROMIUM }));
+say(`All steps passed, in ${((Date.now() - began) / 60_000).toFixed(1)} minutes.`);

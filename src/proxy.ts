@@ -1,4 +1,4 @@
-/** The policy of pages: they cannot be framed and run nothing but their own scripts. Who is let in, scripts/door.mjs says. */
+/** The policy of pages: they cannot be framed and run nothing but their own scripts. Who is let in, src/serve/door.ts says. */
 
 import { NextResponse, type NextRequest } from 'next/server';
 

@@ -1,26 +1,17 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync, existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { PNG } from 'pngjs';
 import { rectangle, SECTIONS, slice, towerOf } from '../core/graft/testing/slicer';
 import { seeded } from '../core/random';
 import type { Analysis } from '../core/shake/analyse';
 import { asText, felt } from '../core/shake/testing/made-up';
+import { ashIn } from './testing/ash';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-cli-'));
-const TSX = resolve('node_modules/.bin/tsx');
-const ASH = resolve('src/cli/ash.ts');
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-/** Runs `ash` in the test's folder. */
-function ash(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(TSX, [ASH, ...args], {
-    cwd: folder,
-    encoding: 'utf8',
-  });
-  return { status, stdout, stderr };
-}
+const ash = ashIn(folder);
 const file = (name: string) => join(folder, name);
 
 beforeAll(() => {
@@ -131,7 +122,7 @@ test('a file printed on the understudy gives a result, a picture and no secrets'
 }, 60_000);
 
 test('the whole loop runs on a hidden machine and tells truth, finding and plastic', () => {
-  const looped = ash('loop', 'temperature', '--machine', 'newt', '--seeds', '5', '--json');
+  const looped = ash('loop', 'bridge-speed', '--machine', 'newt', '--seeds', '5', '--json');
   expect(looped.status).toBe(0);
   const { trials, count, regret } = JSON.parse(looped.stdout) as {
     trials: { ladders: number; grams: number; truth: number; regret: { loss: number } }[];
@@ -142,7 +133,7 @@ test('the whole loop runs on a hidden machine and tells truth, finding and plast
   expect(trials[0]).toMatchObject({ seed: 5 });
   expect(trials[0]!.ladders).toBeGreaterThanOrEqual(1);
   expect(trials[0]!.grams).toBeGreaterThan(1.5);
-  expect(trials[0]!.truth).toBeGreaterThan(170);
+  expect(trials[0]!.truth).toBeGreaterThan(10);
   expect(regret.loss.median).toBe(trials[0]!.regret.loss);
   expect(regret.unnoticed).toBe(regret.loss.median < 0.5 ? 1 : 0);
 }, 120_000);

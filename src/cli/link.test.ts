@@ -1,28 +1,22 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { ashIn } from './testing/ash';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-link-'));
-const TSX = resolve('node_modules/.bin/tsx');
 const machines: ChildProcess[] = [];
 afterAll(() => {
   for (const machine of machines) machine.kill();
   rmSync(folder, { recursive: true, force: true });
 });
 
-function ash(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(TSX, [resolve('src/cli/ash.ts'), ...args], {
-    cwd: folder,
-    encoding: 'utf8',
-  });
-  return { status, stdout, stderr };
-}
+const ash = ashIn(folder);
 
 /** A simulated machine in a process of its own. @returns its address */
 function machine(...more: string[]): Promise<string> {
-  const args = ['scripts/understudy.ts', '--seed', '7', ...more];
-  const child = spawn(TSX, ['--tsconfig', 'tsconfig.json', ...args]);
+  const args = [resolve('dist/understudy.js'), '--seed', '7', ...more];
+  const child = spawn(process.execPath, args);
   machines.push(child);
   return new Promise((found) =>
     child.stdout.on('data', (text) => {

@@ -1,12 +1,12 @@
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { FakeMachine, type Manner } from '../link/testing/fake-machine';
 import { benchFor } from '../core/testing';
+import { ASH } from './testing/ash';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-send-'));
-const TSX = resolve('node_modules/.bin/tsx');
 const open: FakeMachine[] = [];
 afterEach(async () => {
   for (const fake of open.splice(0)) await fake.close();
@@ -29,13 +29,7 @@ async function send(
   const fake = await new FakeMachine({ lateMs: 2, ...manner }).listen();
   open.push(fake);
   const args = ['send', 'a.gcode', '--bench', 'b.json', '--to', fake.address, '--json'];
-  const child = spawn(
-    process.execPath,
-    ['--import', TSX.replace(/\.bin.*/, 'tsx/dist/loader.mjs'), resolve('src/cli/ash.ts'), ...args],
-    {
-      cwd: folder,
-    },
-  );
+  const child = spawn(process.execPath, [ASH, ...args], { cwd: folder });
   let [out, talk] = ['', ''];
   const all: Told[] = [];
   child.stdout.setEncoding('utf8').on('data', (text: string) => {

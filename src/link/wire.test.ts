@@ -21,17 +21,17 @@ const WORST = {
   doubledAnswers: 0.005,
 };
 
-test('whatever the wire does, 20,000 lines arrive once each and in order, in ten runs of ten', async () => {
-  const commands = commandsOf(20_000);
-  // Most of a run is waiting: all at once take hardly longer than one.
-  const runs = Array.from({ length: 10 }, (_, i) =>
+test('whatever the wire does, every line arrives once and in order, whether the machine tells its room or not', async () => {
+  // Twenty thousand lines, a hundred times over: `npm run wire-runs`.
+  const commands = commandsOf(3000);
+  const runs = Array.from({ length: 4 }, (_, i) =>
     sendFaulty(commands, on, WORST, i + 1, { tellsRoom: i % 2 === 0 }),
   );
   for (const { executed, sure, resends, end } of await Promise.all(runs)) {
     expect(end).toBeNull();
     expect(executed).toEqual(commands);
     expect(sure).toBe(commands.length);
-    expect(resends).toBeGreaterThan(1000);
+    expect(resends).toBeGreaterThan(150);
   }
 }, 240_000);
 
@@ -59,8 +59,8 @@ test.each([
 );
 
 test('answers that come damaged are not believed for long', async () => {
-  const commands = commandsOf(2500);
-  for (const seed of [1, 2, 3]) {
+  const commands = commandsOf(1200);
+  for (const seed of [1, 2]) {
     const faults = { ...WORST, corruptedBack: 0.01 };
     const { executed, sure, end } = await sendFaulty(commands, on, faults, seed, {
       tellsRoom: seed === 2,

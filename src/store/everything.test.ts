@@ -244,15 +244,11 @@ test('killed in the middle of going back, either the old or the new stands', asy
   for (let tries = 0; tries < 12; tries++) {
     db.close();
     await new Promise((resolve) => {
-      const child = spawn(
-        process.execPath,
-        ['--import', 'tsx', 'scripts/restore.ts', '2026-11-01'],
-        {
-          env: { ...process.env, ASH_DATA: folder },
-          stdio: 'ignore',
-        },
-      );
-      setTimeout(() => child.kill('SIGKILL'), 250 + 60 * tries);
+      const child = spawn(process.execPath, ['dist/ash-ladder.js', 'restore', '2026-11-01'], {
+        env: { ...process.env, ASH_DATA: folder },
+        stdio: 'ignore',
+      });
+      setTimeout(() => child.kill('SIGKILL'), 150 + 40 * tries);
       child.on('close', resolve);
     });
     db = good(openStore(at('ash.sqlite'), MIGRATIONS));

@@ -11,7 +11,7 @@ import { migrationsIn, openStore } from './open';
 import { readings } from './readings';
 import { filaments, machines } from './things';
 
-const KILLS = 50;
+const KILLS = 20;
 /** A killed writer has said its first tap within this time, and is killed within the next, ms. */
 const LONGEST_RUN_MS = 60;
 
@@ -20,11 +20,9 @@ const MIGRATIONS = migrationsIn('src/store/migrations');
 /** Starts a writer, kills it in the middle of its work. @returns the last tap that it said was kept */
 function writeAndDie(path: string, reading: number, afterMs: number): Promise<number> {
   return new Promise((resolve, reject) => {
-    const child = spawn(
-      process.execPath,
-      ['--import', 'tsx', 'src/store/testing/write-on.ts', path, String(reading)],
-      { stdio: ['ignore', 'pipe', 'inherit'] },
-    );
+    const child = spawn(process.execPath, ['dist/testing/write-on.js', path, String(reading)], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     let said = '';
     child.stdout.on('data', (piece) => {
       if (said === '') setTimeout(() => child.kill('SIGKILL'), afterMs);

@@ -1,5 +1,5 @@
 // What was made with other data, what was refused, and what was pressed once: nothing lands where it does not belong.
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { anotherGeneration } from '../../src/store/identity';
@@ -7,8 +7,8 @@ import { migrationsIn, openStore } from '../../src/store/open';
 import { newBench, newLadder, printIt, progress } from './people';
 
 /** As an import does: other data stands at the same address. */
-function otherData(): void {
-  const path = join(process.env.ASH_E2E_DATA!, 'ash.sqlite');
+function otherData(data: string): void {
+  const path = join(data, 'ash.sqlite');
   const db = openStore(path, migrationsIn('src/store/migrations'));
   if (!db.ok) throw new Error('no store');
   anotherGeneration(db.value);
@@ -17,6 +17,7 @@ function otherData(): void {
 
 test('taps made without a connection do not land in other data: they are kept aside, and can be saved', async ({
   page,
+  own,
 }) => {
   await newBench(page, 'Heron aside', 'Moss aside');
   await newLadder(page);
@@ -31,7 +32,7 @@ test('taps made without a connection do not land in other data: they are kept as
   await page.keyboard.press('1');
   await page.keyboard.press('2');
   await expect(page.getByText(/2 changes wait here/)).toBeVisible();
-  otherData();
+  otherData(own.data);
   await page.context().setOffline(false);
   await expect(
     page.getByText('2 changes made here with other data are kept aside', { exact: false }),

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { newBench, setUp } from './people';
 
 const rungs = (page: Page) => page.getByRole('list', { name: 'Rungs, lowest first' });
@@ -69,7 +69,7 @@ test('inputs say what they cost, and a long ladder offers what saves most', asyn
   await newBench(page, 'Heron costs', 'Moss costs');
   await setUp(page, 'overhang');
   const told = page.getByText('what that depends on', { exact: false });
-  await expect(told).toBeVisible({ timeout: 20_000 });
+  await expect(told).toBeVisible();
   await told.click();
   await expect(page.getByRole('list', { name: 'What each input costs' })).toContainText(
     /Walls \+1\s+\+[\d.]+ min a rung/,
@@ -77,7 +77,7 @@ test('inputs say what they cost, and a long ladder offers what saves most', asyn
   await expect(page.getByText('This ladder is long.')).toBeHidden();
   await page.getByLabel('Height of a lean, mm').fill('20');
   await page.getByLabel('Wall speed, mm/s').fill('10');
-  await expect(page.getByText('This ladder is long.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('This ladder is long.')).toBeVisible();
   const before = Number.parseInt(await figures(page).locator('dd').first().innerText(), 10);
   await page.getByText('This ladder is long.').getByRole('button').click();
   await expect

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench } from './people';
 
 test('a round bed, another origin and another set of commands are kept', async ({ page }) => {

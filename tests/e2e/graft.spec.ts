@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { rectangle, SECTIONS, slice, towerOf } from '../../src/core/graft/testing/slicer';
 import { seeded } from '../../src/core/random';
 import { newBench, openFile } from './people';
@@ -54,7 +54,7 @@ test('a sliced file becomes a ladder, is printed, scored and found, and serves a
   const ladder = page.url();
 
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page).toHaveURL(/read/, { timeout: 60_000 });
+  await expect(page).toHaveURL(/read/);
   await page.getByRole('button', { name: 'by criterion' }).click();
   await expect(page.getByText('1 of 6')).toBeVisible();
   for (const score of '012442') await page.keyboard.press(score);

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { newBench, progress, setUp } from './people';
 
 /** Prints the ladder that is open on the understudy and waits for its picture to be scored. */
@@ -6,7 +6,7 @@ async function onUnderstudy(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Generate file' }).click();
   await expect(page.getByText('60 of 60 confirmed', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByRole('heading', { name: 'Score' })).toBeAttached({ timeout: 60_000 });
+  await expect(page.getByRole('heading', { name: 'Score' })).toBeAttached();
 }
 
 /** What somebody says of stringing who sees it best at 203 to 214 °C and from 1.2 mm on. */

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { request as ask } from 'node:http';
 
 /** Status of a plain request with headers that no browser page of ours would send. */

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { FILAMENTS, MACHINES } from '../../src/core/bench/presets';
 import { joinBench } from '../../src/core/bench/bench';
 import { planLines } from '../../src/core/gcode/plan-lines';
@@ -85,7 +85,7 @@ test('in 3D the view turns with keys, and a press finds the stroke', async ({ pa
   await openFile(page, 'mask.gcode', FOREIGN);
   const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
   // Without a graphics unit, and beside other work, space takes long to stand.
-  await expect(space).toBeVisible({ timeout: 60_000 });
+  await expect(space).toBeVisible();
   await page.waitForTimeout(800);
   const before = await space.screenshot();
   await space.focus();

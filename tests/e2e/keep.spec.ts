@@ -1,5 +1,5 @@
 // What is on the page is what is kept: after going back and forth, in two tabs, and through a bad connection.
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { newBench, newLadder, printIt, progress, setUp } from './people';
 
 /** Scores what follows with keys, one after the other. */

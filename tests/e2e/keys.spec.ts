@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench, newLadder, printIt, progress } from './people';
 
 test('a whole tower is scored with the keyboard in well under a minute', async ({ page }) => {

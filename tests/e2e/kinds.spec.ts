@@ -1,6 +1,6 @@
 /** One whole path through the interface for each manner of ladder, and the route from first layer to the last. */
 
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { newBench, setUp } from './people';
 
 /** A bench from another starting point than the first. */
@@ -201,9 +201,7 @@ test('a flat pattern printed on the understudy is measured by it as well', async
   await setUp(page, 'nozzle alignment');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('Simulated on', { exact: false }).first()).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByText('Simulated on', { exact: false }).first()).toBeVisible();
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(page.getByText('Proposed')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Save to ledger, as simulated' })).toBeVisible();

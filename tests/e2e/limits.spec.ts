@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench, progress, setUp } from './people';
 
 test('how fast each lean may be laid: scored by keys, a limit for each in the ledger, its table on the bench', async ({

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -45,7 +45,7 @@ async function simulated(page: Page, machine: string): Promise<{ print: string; 
   await newLadder(page);
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('of 7 from the bottom')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('of 7 from the bottom')).toBeVisible();
   const read = page.url();
   const link = page.getByRole('link', { name: 'Measure on a picture' });
   const print = new URL((await link.getAttribute('href'))!, read).searchParams.get('print')!;
@@ -140,7 +140,7 @@ test('a photo is straightened by touch on a phone, tells its numbers, and counts
   // And by a key, a pixel at a time.
   await page.getByRole('button', { name: 'Corner, upper left', exact: false }).press('ArrowDown');
   await page.getByRole('button', { name: 'Straighten and measure' }).click();
-  await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Measured on this picture')).toBeVisible();
   await expect(page.getByText(/pixels a millimetre/)).toBeVisible();
   const measures = page.getByRole('list', { name: 'Measures' });
   await measures.getByText('Threads').click();
@@ -187,11 +187,9 @@ test('the drawn picture of a simulated print goes through the same loupe, its co
   await simulated(page, 'Heron drawn');
   await page.getByRole('link', { name: 'Measure on a picture' }).click();
   await page.getByRole('button', { name: 'Find the corners' }).click();
-  await expect(page.getByText('Found by its outline', { exact: false })).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByText('Found by its outline', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Straighten and measure' }).click();
-  await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('Measured on this picture')).toBeVisible();
   await expect(page.getByText('simulated', { exact: false }).first()).toBeVisible();
   // Layers of a simulated print are as high as they were asked for: no rung is said to be better.
   await page.getByRole('list', { name: 'Measures' }).getByText('Layer pitch').click();
@@ -202,13 +200,9 @@ test('the drawn picture of a simulated print goes through the same loupe, its co
   const mark = page.getByRole('button', { name: 'Place at', exact: false });
   await mark.press('Shift+ArrowRight');
   await page.getByRole('button', { name: 'Measure there' }).click();
-  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeVisible();
   await page.getByRole('button', { name: 'Back to where it was planned' }).click();
-  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeHidden({
-    timeout: 60_000,
-  });
+  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeHidden();
   // A length that is known tells whether the corners are right.
   await page.getByLabel('Check it by a length that you know').check();
   const length = page.getByRole('status', { name: 'Length by the corners' });
@@ -235,7 +229,7 @@ test('cells of a grid stand on its picture, a phone’s own kind is kept, and tw
   await page.getByLabel('Step, °C').fill('11');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('row 1 of 5', { exact: false })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('row 1 of 5', { exact: false })).toBeVisible();
   const read = page.url();
   await page.getByRole('button', { name: 'by criterion' }).click();
   for (let row = 0; row < 5; row++)
@@ -262,7 +256,7 @@ test('cells of a grid stand on its picture, a phone’s own kind is kept, and tw
     await page.getByRole('link', { name: `picture ${n}` }).click();
     await page.getByRole('radio', { name: side }).check();
     await page.getByRole('button', { name: 'Straighten and measure' }).click();
-    await expect(page.getByText('Measured on this picture')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('Measured on this picture')).toBeVisible();
   }
   await page.getByRole('list', { name: 'Measures' }).getByText('Gloss').click();
   await expect(

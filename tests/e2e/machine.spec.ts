@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { execFileSync } from 'node:child_process';
 import { stripLine } from '../../src/core/dialect/command';
 import { benchFor } from '../../src/core/testing';
@@ -30,7 +30,7 @@ async function offAndOn(page: Page): Promise<void> {
   await line.press('Enter');
   await expect(page.getByText(/has restarted/)).toBeVisible();
   await expect(page.getByRole('heading', { name: /^How is/ })).toBeVisible();
-  await expect(stop(page)).toBeVisible({ timeout: 30_000 });
+  await expect(stop(page)).toBeVisible();
 }
 const stop = (page: Page) => page.getByRole('button', { name: 'Stop everything' });
 const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });
@@ -43,7 +43,6 @@ async function disconnect(page: Page): Promise<void> {
 test('from a print over the wire to a value that the machine keeps when it is switched off', async ({
   page,
 }) => {
-  test.setTimeout(300_000);
   await newBench(page, 'Heron wire', 'Moss wire');
   await connect(page);
   await expect(page.getByRole('heading', { name: /^The ledger holds nothing yet/ })).toBeVisible();
@@ -54,12 +53,12 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   await setUp(page, 'temperature');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible();
   await page.getByRole('button', { name: 'Pause' }).click();
   await expect(page.getByText('Paused')).toBeVisible();
   await expect(page.getByText(/Heat is kept for 15 min more/)).toBeVisible();
   await page.getByRole('button', { name: 'Go on' }).click();
-  await page.getByRole('link', { name: 'Score it' }).click({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'Score it' }).click();
   await expect(page.getByText('Simulated on “Calm day”', { exact: false })).toBeVisible();
 
   // A value for pressure advance goes into the ledger, then into the machine.
@@ -67,7 +66,7 @@ test('from a print over the wire to a value that the machine keeps when it is sw
   await setUp(page, 'pressure advance by hairpins');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
-  await page.getByRole('link', { name: 'Score it' }).click({ timeout: 90_000 });
+  await page.getByRole('link', { name: 'Score it' }).click();
   await page.getByRole('button', { name: 'by criterion' }).click();
   for (const score of '001122334433221100000') await page.keyboard.press(score);
   await page.getByRole('link', { name: 'Finding' }).first().click();
@@ -91,7 +90,7 @@ test('from a print over the wire to a value that the machine keeps when it is sw
 
   // Off and on: it is found again, and what was stored is still there.
   await offAndOn(page);
-  await expect(row(page, 'Pressure advance')).toContainText(String(value), { timeout: 20_000 });
+  await expect(row(page, 'Pressure advance')).toContainText(String(value));
   await expect(row(page, 'Pressure advance')).toContainText('agrees');
 
   await page.getByRole('button', { name: `Take back ${value} s of pressure advance` }).click();
@@ -103,7 +102,6 @@ test('from a print over the wire to a value that the machine keeps when it is sw
 test('a first layer is nudged while it prints; its height goes into the machine and stays there', async ({
   page,
 }) => {
-  test.setTimeout(300_000);
   const server = await ownDemo(page, 4783, 15);
   await expect(row(page, 'First-layer offset')).toContainText('0');
   await page.goto(`${server.address}/bench/1`);
@@ -111,7 +109,7 @@ test('a first layer is nudged while it prints; its height goes into the machine 
   await page.getByLabel('Last, lowest').fill('-0.04');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
   const down = page.getByRole('button', { name: 'Nozzle down by 0.05 mm' });
   await down.click();
   const height = page.getByRole('region', { name: 'Height while it prints' });
@@ -123,7 +121,7 @@ test('a first layer is nudged while it prints; its height goes into the machine 
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^-?0(\.\d+)? mm$/);
   await page.getByRole('button', { name: 'Nozzle up by 0.02 mm' }).click();
   await expect(height.getByText('-0.03 mm', { exact: true })).toBeVisible();
-  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
   await page.getByRole('button', { name: 'Add -0.07 mm to the machine, prove, store' }).click();
   await expect(page.getByText(/it says so, and keeps it/)).toBeVisible();
 
@@ -136,7 +134,7 @@ test('a first layer is nudged while it prints; its height goes into the machine 
   await page.goto(`${server.address}/bench/1/machine`);
   await expect(row(page, 'First-layer offset')).toContainText('added');
   await offAndOn(page);
-  await expect(row(page, 'First-layer offset')).toContainText('-0.07', { timeout: 30_000 });
+  await expect(row(page, 'First-layer offset')).toContainText('-0.07');
   await page.getByRole('button', { name: 'Take back -0.07 mm of first-layer offset' }).click();
   await expect(row(page, 'First-layer offset')).toContainText('Add and store');
   await server.stop();
@@ -145,7 +143,6 @@ test('a first layer is nudged while it prints; its height goes into the machine 
 test('a cable that is pulled out while it prints holds the print; put back, it goes on', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
   const bench = benchFor('heron');
   const executed: string[] = [];
   const firmware = new Firmware(bench, drawTruths(bench, 3), { speed: 40, executed });
@@ -154,22 +151,22 @@ test('a cable that is pulled out while it prints holds the print; put back, it g
   await page.getByRole('link', { name: /on the wire$/ }).click();
   await page.getByLabel('Address').fill(`tcp:127.0.0.1:${cable.port}`);
   await page.getByRole('button', { name: 'Connect' }).click();
-  await expect(stop(page)).toBeVisible({ timeout: 20_000 });
+  await expect(stop(page)).toBeVisible();
   await page.getByRole('link', { name: /Heron cable · 0.4 mm/ }).click();
   await setUp(page, 'temperature');
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on Heron cable' }).click();
-  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible();
 
   cable.cut(true);
   await expect(page.getByText(/link was lost.*being looked for/i)).toBeVisible();
   await expect(page.getByText('Link lost, looking for it', { exact: true })).toBeVisible();
   const before = executed.length;
   cable.mend();
-  await expect(page.getByText(/^The link was lost and is back/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/^The link was lost and is back/)).toBeVisible();
   expect(executed.slice(before).filter((line) => /^G1 X/.test(line)).length).toBeLessThan(8);
   await page.getByRole('button', { name: 'Go on' }).click();
-  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
   // Every line once and in order, over both connections.
   const href = await page.getByRole('link', { name: 'Print it again' }).getAttribute('href');
   await page.goto(href!);
@@ -207,16 +204,14 @@ test('a machine is heated, talked to, tuned, and stopped with a key', async ({ p
   await page.getByRole('button', { name: 'Feed 100 mm' }).click();
   await expect(page.getByText(/not told to be hot enough/)).toBeVisible();
   await page.getByRole('button', { name: /^Heat the nozzle to/ }).click();
-  await expect(page.getByText('The nozzle is at 2', { exact: false })).toBeVisible({
-    timeout: 40_000,
-  });
+  await expect(page.getByText('The nozzle is at 2', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Feed 100 mm' }).click();
   const left = page.getByLabel('Left of the mark, mm');
-  await left.fill('12', { timeout: 40_000 });
+  await left.fill('12');
   await left.press('Enter');
   await expect(page.getByText('370.4')).toBeVisible();
   await page.getByRole('button', { name: 'Feed 100 mm again' }).click();
-  await left.fill('24', { timeout: 40_000 });
+  await left.fill('24');
   await left.press('Enter');
   await expect(page.getByText(/contradict each other/)).toBeVisible();
   await page.getByRole('button', { name: 'Remove' }).last().click();
@@ -241,7 +236,7 @@ test('a machine is heated, talked to, tuned, and stopped with a key', async ({ p
   await expect(page.getByText(/Switch the machine off and on/)).toBeVisible();
   // A simulated one is switched off and on when it is connected again: nobody can reach behind it.
   await page.getByRole('button', { name: 'Calm day, made like Heron' }).click();
-  await expect(page.getByText('Nozzle, off')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('Nozzle, off')).toBeVisible();
   await disconnect(page);
 });
 
@@ -263,15 +258,14 @@ test('an address that is none, and one where nothing is, are refused in words', 
 test('a print goes on when the server ends in the middle of it, and so does the page', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   const port = 4789;
   const server = await ownDemo(page, port, 60);
   await page.goto(`${server.address}/ladder/1/print`);
   await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });
-  execFileSync('pkill', ['-9', '-f', `scripts/server.mjs ${port}`]);
+  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
+  execFileSync('pkill', ['-9', '-f', `dist/server.js ${port}`]);
   // Nobody touches the page: it finds the print again by itself, and its end.
-  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
   await page.getByRole('link', { name: 'Score it' }).click();
   await expect(page.getByText('Simulated on “Calm day”', { exact: false }).first()).toBeVisible();
 

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench, setUp } from './people';
 
 test('a map of pressure advance: designed over two prints, read by thumb, its rows in the ledger to be pasted', async ({

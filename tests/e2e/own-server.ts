@@ -1,7 +1,16 @@
 /** A server of its own for tests that need other data than all share, or that may harm it. */
 
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
@@ -12,6 +21,24 @@ export type OwnServer = {
   halt: () => Promise<void>;
   stop: () => Promise<void>;
 };
+
+const FILL = 'dist/fill-demo.js';
+const KEPT = 'node_modules/.cache/ash-ladder';
+
+/** The demo's data, filled once for the sources as they are, and once a day: it says how long ago things were. */
+function demoData(): string {
+  const hash = createHash('sha256').update(readFileSync(FILL)).digest('hex').slice(0, 16);
+  const folder = join(KEPT, `demo-${new Date().toISOString().slice(0, 10)}-${hash}`);
+  if (existsSync(folder)) return folder;
+  mkdirSync(KEPT, { recursive: true });
+  const made = mkdtempSync(join(KEPT, 'filling-'));
+  const { status } = spawnSync(process.execPath, [FILL, made], { stdio: 'inherit' });
+  if (status !== 0) throw new Error('the demo could not be filled');
+  // Another worker may have been faster: both are the same.
+  if (existsSync(folder)) rmSync(made, { recursive: true });
+  else renameSync(made, folder);
+  return folder;
+}
 
 /**
  * Starts `demo` (filled) or `start` (empty) on a folder of its own; simulated machines run `speed` times as fast as
@@ -27,6 +54,7 @@ export async function ownServer(
   }: { args?: string[]; speed?: number; env?: Record<string, string> } = {},
 ): Promise<OwnServer> {
   const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
+  if (script === 'demo') cpSync(demoData(), data, { recursive: true });
   const child = spawn('node', [`scripts/${script}.mjs`, ...args], {
     env: {
       ...process.env,

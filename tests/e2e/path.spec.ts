@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { readFileSync } from 'node:fs';
 import { audit } from '../../src/core/gcode/audit';
 import { readText } from '../../src/core/gcode/read';

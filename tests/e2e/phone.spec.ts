@@ -14,7 +14,6 @@ let server: OwnServer;
 let lan = '';
 let open: BrowserContext[] = [];
 test.beforeAll(async () => {
-  test.setTimeout(180_000);
   server = await ownServer('demo', 4788, { args: ['--lan', LAN], speed: 60 });
   lan = server.address.replace('127.0.0.1', LAN);
 });
@@ -238,7 +237,6 @@ test('the code beside a reading opens that very reading on the phone, and a prin
 test('a print on the wire is watched on a phone and stopped there; it starts nothing and heats nothing', async ({
   browser,
 }) => {
-  test.setTimeout(120_000);
   const computer = await atComputer(browser, '/phones');
   const { phone } = await letIn(browser, computer, 'Tove', '/bench/1/machine');
   await computer.goto(`${server.address}/bench/1/machine`);
@@ -251,14 +249,14 @@ test('a print on the wire is watched on a phone and stopped there; it starts not
   await computer.goto(`${server.address}/ladder/1/print`);
   await computer.getByRole('button', { name: 'Print on Heron, simulated' }).click();
   await phone.goto(`${lan}/ladder/1/print`);
-  await expect(phone.getByText(/^Printing rung \d of 8/)).toBeVisible({ timeout: 60_000 });
+  await expect(phone.getByText(/^Printing rung \d of 8/)).toBeVisible();
   const line = phone.getByText(/^.*Line [\d,]+ of [\d,]+ is sure/);
   const before = await line.innerText();
   await expect(line).not.toHaveText(before);
   await phone.getByRole('button', { name: 'Stop and cool' }).tap();
-  await expect(computer.getByRole('heading', { name: 'Stopped' })).toBeVisible({ timeout: 30_000 });
+  await expect(computer.getByRole('heading', { name: 'Stopped' })).toBeVisible();
   await expect(phone.getByRole('heading', { name: 'Stopped' })).toBeVisible();
   expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await phone.goto(`${lan}/bench/1/machine`);
-  await expect(phone.getByText('Nozzle, off')).toBeVisible({ timeout: 30_000 });
+  await expect(phone.getByText('Nozzle, off')).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { newBench, newLadder, printIt, progress } from './people';
 
 /** Scores one criterion over all seven rungs, bottom first, with the keyboard. */

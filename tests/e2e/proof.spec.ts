@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench, newLadder, printIt, progress, setUp } from './people';
 
 test('a value is found, proven blind against the one before, and stands so on the route', async ({

@@ -8,7 +8,6 @@ import { ownServer, type OwnServer } from './own-server';
 
 let server: OwnServer;
 test.beforeAll(async () => {
-  test.setTimeout(180_000);
   server = await ownServer('demo', 4787);
 });
 test.afterAll(() => server.stop());
@@ -99,7 +98,6 @@ const PAGES = [
 ];
 
 test('no address is a fault', async () => {
-  test.setTimeout(180_000);
   const faults: string[] = [];
   for (const page of PAGES)
     for (const id of IDS) {

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './base';
 import { readFileSync } from 'node:fs';
 import { benchFor } from '../../src/core/testing';
 import { recordOf } from '../../src/understudy/accelerometer';
@@ -104,7 +104,6 @@ test('echoes on a print stand for a sensor', async ({ page }) => {
 });
 
 test('over the wire: shaken, saved, put in force, and proven on a print', async ({ page }) => {
-  test.setTimeout(300_000);
   const server = await ownServer('demo', 4784, { speed: 60 });
   try {
     const shake = `${server.address}/bench/2/shake`;
@@ -119,9 +118,7 @@ test('over the wire: shaken, saved, put in force, and proven on a print', async 
       await page.getByRole('button', { name: 'Shake Wren on the wire, simulated' }).click();
       await expect(page.getByText(/^Wren is shaking/)).toBeVisible();
       // The demo has a record of its own: this one is of the machine on the wire.
-      await expect(page.getByText('Simulated on “Warm sensor”', { exact: false })).toBeVisible({
-        timeout: 90_000,
-      });
+      await expect(page.getByText('Simulated on “Warm sensor”', { exact: false })).toBeVisible();
       await page.getByRole('button', { name: 'Save to ledger' }).click();
       await expect(page.getByText(/^The ledger has/)).toBeVisible();
     }
@@ -136,7 +133,7 @@ test('over the wire: shaken, saved, put in force, and proven on a print', async 
     await page.getByRole('button', { name: 'Prove it on a print' }).click();
     await page.getByRole('button', { name: 'Generate file' }).click();
     await page.getByRole('button', { name: 'Print on the understudy' }).click();
-    await expect(page.getByRole('heading', { name: 'Score' })).toBeAttached({ timeout: 90_000 });
+    await expect(page.getByRole('heading', { name: 'Score' })).toBeAttached();
     // Without the shaper three rungs are clean, with it all but the last two; the columns follow each other.
     await page.getByRole('button', { name: 'by criterion' }).click();
     for (let rung = 0; rung < 7; rung++)

@@ -3,7 +3,6 @@ import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 
 test('everything at once while the server and the link are killed: nothing is lost, nothing stays between', async () => {
-  test.setTimeout(300_000);
   const { stdout } = await promisify(execFile)(
     'node',
     ['--import', 'tsx', 'scripts/soak.ts', '--seconds', '24'],

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench, newLadder } from './people';
 
 test('a machine takes commands of the user’s own, and a wrong one is refused with words', async ({

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './base';
 import { newBench, newLadder, printIt, progress } from './people';
 
 test('the whole loop without a printer: print on the understudy, read, find, reveal', async ({
@@ -11,9 +11,7 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
 
   // Its picture stands where the drawing stood, and everything says that it is simulated.
-  await expect(page.getByText('Simulated on “Damp cellar”', { exact: false })).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByText('Simulated on “Damp cellar”', { exact: false })).toBeVisible();
   const picture = page.getByRole('img', { name: 'The ladder from the front, to scale' });
   await expect(picture).toHaveAttribute('src', /\/prints\/\d+\/picture/);
   expect(await picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(900);
@@ -28,9 +26,7 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
   await page.getByRole('link', { name: 'Finding' }).first().click();
   await expect(page.getByText('Simulated on “Damp cellar”', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Reveal it' }).click();
-  await expect(page.getByText('Best nozzle temperature', { exact: false })).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByText('Best nozzle temperature', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Save to ledger, as simulated' }).click();
   await expect(page.getByText('Saved to the ledger, as simulated.')).toBeVisible();
   await page.getByRole('link', { name: /Heron trial · 0.4 mm/ }).click();
@@ -49,9 +45,7 @@ test('a real print and a simulated one of the same ladder are never pooled', asy
     .getByLabel('A simulated machine of this kind')
     .selectOption('Mystery machine: a new one each time');
   await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible({
-    timeout: 60_000,
-  });
+  await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'by criterion' }).click();
   for (const score of '4443210') await page.keyboard.press(score);
   await page.getByRole('link', { name: 'Finding' }).first().click();

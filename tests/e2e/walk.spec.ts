@@ -50,7 +50,6 @@ const LEAST = 24;
 
 let server: OwnServer;
 test.beforeAll(async () => {
-  test.setTimeout(180_000);
   server = await ownServer('demo', 4786, { args: ['--lan', '127.0.0.4'] });
 });
 test.afterAll(() => server.stop());

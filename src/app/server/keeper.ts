@@ -13,7 +13,7 @@ import { dataFolder } from './store';
 const IDLE_MS = 60_000;
 const shared = globalThis as { ashKeeperTurn?: Promise<unknown>; ashKeeper?: Piscina };
 
-const HOUR_MS = 3_600_000;
+const [FIRST_MS, HOUR_MS] = [5000, 3_600_000];
 
 /** A copy a day, and what nothing names any more goes; looked for once an hour. */
 export function keepCopies(): void {
@@ -27,7 +27,8 @@ export function keepCopies(): void {
   // What an import that was cut off, or never taken in, has left behind.
   rmSync(join(dataFolder(), INCOMING), { force: true });
   removeScratch(join(dataFolder(), SCRATCH));
-  copy();
+  // The first page comes first.
+  setTimeout(copy, FIRST_MS).unref();
   setInterval(copy, HOUR_MS).unref();
 }
 
@@ -42,7 +43,7 @@ export function keeping<T extends Task>(task: T, on: On = {}): Promise<Ended[T['
 
 async function run(task: Task, { told, signal }: On): Promise<unknown> {
   const pool = (shared.ashKeeper ??= new Piscina({
-    filename: join(process.cwd(), 'src/store/keeper-thread.mjs'),
+    filename: join(process.cwd(), 'dist/keeper-thread.js'),
     minThreads: 0,
     maxThreads: 1,
     idleTimeout: IDLE_MS,

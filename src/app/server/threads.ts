@@ -15,7 +15,7 @@ const IDLE_MS = 300_000;
 
 function makePool(): Piscina {
   return new Piscina({
-    filename: join(process.cwd(), 'src/workers/server-thread.mjs'),
+    filename: join(process.cwd(), 'dist/server-thread.js'),
     minThreads: 1,
     maxThreads: 2,
     idleTimeout: IDLE_MS,
@@ -25,7 +25,10 @@ function makePool(): Piscina {
 const shared = globalThis as { ashThreads?: Piscina };
 
 /** Starts a thread, so that the first task does not wait for it. */
-export const wake = (): void => void (shared.ashThreads ??= makePool());
+export function wake(): void {
+  shared.ashThreads ??= makePool();
+  void inThread('warmUp', undefined).catch(() => undefined);
+}
 
 /** Runs one task in a thread. @throws when it throws there, hangs, or is aborted */
 export async function inThread<N extends Name>(

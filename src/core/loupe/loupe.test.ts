@@ -30,7 +30,7 @@ const share = (all: readonly boolean[]) => all.filter(Boolean).length / all.leng
 describe('layer pitch', () => {
   test('is found within 2 % through slant, lens, blur, noise and JPEG, and its spread is honest', async () => {
     const holds: boolean[] = [];
-    for (let seed = 1; seed <= 3; seed++) {
+    for (let seed = 1; seed <= 2; seed++) {
       const { truth: pitches, photo, corners } = layered(tower, seed);
       const { measures } = lookAt(await asJpeg(photo), tower, {
         corners,
@@ -78,7 +78,7 @@ describe('layer pitch', () => {
 
 test('pairs of lines are told to three hundredths of a millimetre, with an honest spread', async () => {
   const holds: boolean[] = [];
-  for (let seed = 1; seed <= 3; seed++) {
+  for (let seed = 1; seed <= 2; seed++) {
     const { plan, truth: apart, photo, corners } = vernier(tower, seed);
     const { measures } = lookAt(await asJpeg(photo), plan, { corners, measures: ['line-up'] });
     const truth = against(measures, ({ rung }) => apart[rung]!);
@@ -96,7 +96,7 @@ test('pairs of lines are told to three hundredths of a millimetre, with an hones
 describe('ghost spacing', () => {
   test('is found within 4 %, with its frequency at the speed of the face', async () => {
     let told = 0;
-    for (let seed = 1; seed <= 2; seed++) {
+    for (let seed = 1; seed <= 1; seed++) {
       const { truth: spacings, photo, corners } = echoing(walls, seed, 0.2);
       const { measures } = lookAt(await asJpeg(photo), walls, {
         corners,
@@ -109,7 +109,7 @@ describe('ghost spacing', () => {
         expect(one.also!.hz).toBeCloseTo(one.also!.speed! / one.value, 6);
       });
     }
-    expect(told).toBeGreaterThan(0.8 * 2 * walls.rungs.length);
+    expect(told).toBeGreaterThan(0.8 * walls.rungs.length);
   });
 
   test('is not told where there are no echoes', async () => {
@@ -126,7 +126,7 @@ describe('ghost spacing', () => {
 
 test('threads are ranked as they are', async () => {
   const counts = [11, 0, 7, 2, 9, 5, 1, 3];
-  for (let seed = 1; seed <= 2; seed++) {
+  for (let seed = 1; seed <= 1; seed++) {
     const { photo, corners } = strung(tower, seed, counts);
     const { measures } = lookAt(await asJpeg(photo), tower, { corners, measures: ['threads'] });
     expect(measures.every(({ told }) => told)).toBe(true);

@@ -16,11 +16,22 @@ export function matrix(
   return made;
 }
 
+/** A symmetric matrix by its lower triangle, the diagonal with it: all that `cholesky` looks at. */
+export function lowerTriangle(rows: number, at: (i: number, j: number) => number): Matrix {
+  const made: Matrix = [];
+  for (let i = 0; i < rows; i++) {
+    const row = new Float64Array(rows);
+    for (let j = 0; j <= i; j++) row[j] = at(i, j);
+    made.push(row);
+  }
+  return made;
+}
+
 /** Pivots under this share of the largest diagonal entry are rounding, not spread. */
 const RANK_SLACK = 1e-9;
 
 /**
- * Lower triangle L with L·Lᵀ = A, for a symmetric positive semi-definite A.
+ * Lower triangle L with L·Lᵀ = A, for a symmetric positive semi-definite A of which the lower triangle is given.
  *
  * Near-equal points make a kernel singular to rounding: such a pivot and its column become 0, that is, the
  * point follows from those before it. (Lifting the pivot instead would divide rounding errors by a tiny number.)
@@ -28,7 +39,7 @@ const RANK_SLACK = 1e-9;
 export function cholesky(a: Matrix): Matrix {
   const n = a.length;
   const floor = RANK_SLACK * Math.max(...a.map((row, i) => row[i]!), Number.MIN_VALUE);
-  const l = matrix(n, n, () => 0);
+  const l = a.map(() => new Float64Array(n));
   for (let i = 0; i < n; i++) {
     const [from, to] = [a[i]!, l[i]!];
     for (let j = 0; j <= i; j++) {

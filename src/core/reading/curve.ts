@@ -7,7 +7,7 @@
  */
 
 import { normal, type Random } from '../random';
-import { cholesky, dot, matrix, solveLower, type Matrix } from './cholesky';
+import { cholesky, dot, lowerTriangle, solveLower, type Matrix } from './cholesky';
 
 /** Data of one regression: places along the axis (0..1), scores (0..1), and the noise of each score. */
 export type Data = { x: number[]; y: number[]; noise: number[] };
@@ -39,11 +39,7 @@ export function logLikelihood(data: Data, choice: Pick<Model, 'length' | 'height
 const centred = ({ y }: Data): number[] => y.map((value) => value - MIDDLE);
 
 const noisyKernel = ({ x, noise }: Data, choice: Pick<Model, 'length' | 'height'>): Matrix =>
-  matrix(
-    x.length,
-    x.length,
-    (i, j) => kernel(x[i]!, x[j]!, choice) + (i === j ? noise[i]! ** 2 : 0),
-  );
+  lowerTriangle(x.length, (i, j) => kernel(x[i]!, x[j]!, choice) + (i === j ? noise[i]! ** 2 : 0));
 
 /** All kernels on the grid with their share of belief; they add up to 1. */
 export function weighModels(data: Data): Model[] {
@@ -137,15 +133,21 @@ export function addDraws(
     const share = Math.round(owed) - done;
     if (share <= 0) continue;
     const { mean, covariance } = posterior(data, at, model);
-    const l = cholesky(matrix(at.length, at.length, covariance));
+    const l = cholesky(lowerTriangle(at.length, covariance));
+    // A smooth curve has few ways to go: most columns are nothing but zeros, and are left out.
+    const ways = l.flatMap((row, k) => (row[k] === 0 ? [] : [k]));
+    const rows = l.map((row) => Float64Array.from(ways, (k) => row[k]!));
     const z = new Float64Array(at.length);
+    const along = new Float64Array(ways.length);
     for (let draw = 0; draw < share; draw++) {
       const sum = sums[order[done++]!]!;
       for (let i = 0; i < z.length; i++) z[i] = normal(random);
-      for (let i = 0; i < z.length; i++) {
-        const row = l[i]!;
+      for (let k = 0; k < along.length; k++) along[k] = z[ways[k]!]!;
+      for (let i = 0, reach = 0; i < z.length; i++) {
+        if (ways[reach] === i) reach++;
+        const row = rows[i]!;
         let value = mean[i]!;
-        for (let k = 0; k <= i; k++) value += row[k]! * z[k]!;
+        for (let k = 0; k < reach; k++) value += row[k]! * along[k]!;
         sum[i]! += scale * value;
       }
     }

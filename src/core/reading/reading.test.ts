@@ -27,21 +27,21 @@ const peakAt =
     4 * Math.exp(-((value - best) ** 2) / (2 * width ** 2));
 const find = (...readings: Scores[]) => told(findBest({ kind, plan, bench, readings }));
 
-test('a smooth peak with half a score of noise is found within one step in 95 of 100', () => {
-  const hits = Array.from({ length: 100 }, (_, seed) => {
-    const best = 198 + (seed % 20);
+test('a smooth peak with half a score of noise is found within one step in 19 of 20', () => {
+  const hits = Array.from({ length: 20 }, (_, seed) => {
+    const best = 198 + seed;
     const finding = find(scoresFrom(peakAt(best), 0.5, seed + 1));
     return finding.verdict === 'value' && Math.abs(finding.value! - best) <= 5;
   });
-  expect(hits.filter(Boolean).length).toBeGreaterThanOrEqual(95);
+  expect(hits.filter(Boolean).length).toBeGreaterThanOrEqual(19);
 });
 
-test('flat scores with noise give no effect in 95 of 100', () => {
-  const verdicts = Array.from({ length: 100 }, (_, seed) =>
+test('flat scores with noise give no effect in 19 of 20', () => {
+  const verdicts = Array.from({ length: 20 }, (_, seed) =>
     find(scoresFrom(() => 2.5, 0.5, seed + 500)),
   );
   const none = verdicts.filter(({ verdict }) => verdict === 'no-effect');
-  expect(none.length).toBeGreaterThanOrEqual(95);
+  expect(none.length).toBeGreaterThanOrEqual(19);
   expect(none[0]).toMatchObject({ value: null, range: null, next: null });
 });
 

@@ -1,13 +1,12 @@
+/** Every kind through the whole loop: `npm run test:long`. */
+
 import { MACHINES, type MachinePreset } from '../core/bench/presets';
-import { kindOf, kinds } from '../core/ladders/registry';
-import { mean } from '../core/numbers';
+import { kinds } from '../core/ladders/registry';
 import { benchFor, good } from '../core/testing';
 import type { LadderKind } from '../core/ladders/types';
 import { Loop } from './loop';
 import { LimitsLoop } from './limits-loop';
-import { MapLoop, offOf } from './map-loop';
 import { PlaneLoop } from './plane-loop';
-import { ProofLoop } from './proof-loop';
 
 const SEED = 11;
 
@@ -30,7 +29,6 @@ test.each(all.filter(([, { rule }]) => !OWN.includes(rule.kind)))(
       expect(trial.value).toBeLessThanOrEqual(max);
     }
   },
-  120_000,
 );
 
 test.each(all.filter(([, { rule }]) => rule.kind === 'plane'))(
@@ -52,7 +50,6 @@ test.each(all.filter(([, { rule }]) => rule.kind === 'plane'))(
       expect(loop.cost.grams).toBeLessThan(1.3 * loop.singles.grams);
     }
   },
-  120_000,
 );
 
 test.each(all.filter(([, { rule }]) => rule.kind === 'limits'))(
@@ -67,29 +64,4 @@ test.each(all.filter(([, { rule }]) => rule.kind === 'limits'))(
     );
     expect(near.length).toBeGreaterThanOrEqual(limits.length - 1);
   },
-  120_000,
 );
-
-test('a map comes nearer to the truth of each cell than the cells by themselves', () => {
-  const loop = good(MapLoop.on(good(kindOf('advance-map')), benchFor('wren')));
-  const { cells, single } = good(loop.trial(SEED));
-  expect(cells).toHaveLength(12);
-  const off = (of: (cell: (typeof cells)[number]) => number | null) => mean(offOf(cells, of));
-  expect(off(({ found }) => found)).toBeLessThan(0.1);
-  expect(off(({ found }) => found)).toBeLessThan(off(({ read }) => read));
-  const truths = cells.map(({ truth }) => truth);
-  expect(single).toBeGreaterThan(0.85 * Math.min(...truths));
-  expect(single).toBeLessThan(1.15 * Math.max(...truths));
-  // Pressure follows faster where more flows, and where speed changes faster it has no time to creep.
-  const at = (cell: number) => cells[cell]!.truth;
-  expect(at(9)).toBeLessThan(at(0));
-  expect(at(11)).toBeLessThan(at(9));
-}, 120_000);
-
-test('a proof calls a worsened machine worse, equal sets the same, and what was found better', () => {
-  const loop = good(ProofLoop.on(good(kindOf('proof')), benchFor('wren')));
-  const { told, differ } = good(loop.trial(SEED));
-  expect(told).toEqual({ equal: 'same', worsened: 'worse', found: 'better' });
-  expect(differ.equal).toEqual([]);
-  expect(differ.worsened).toHaveLength(2);
-}, 120_000);

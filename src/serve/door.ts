@@ -3,11 +3,13 @@
  * pages get their policy from src/proxy.ts.
  */
 
+import type { IncomingHttpHeaders, IncomingMessage } from 'node:http';
+
 const OWN_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
 const MB = 2 ** 20;
 
 /** Largest body of each address, bytes; acts of pages are small. */
-const LARGEST = [
+const LARGEST: [RegExp, number][] = [
   [/^\/prints\/\d+\/photos$/, 31 * MB],
   [/^\/kept$/, 201 * MB],
   [/^\/adopt$/, 201 * MB],
@@ -30,11 +32,14 @@ export const HEADERS = {
   'cross-origin-resource-policy': 'same-origin',
 };
 
+/** A status and a sentence. */
+export type Refusal = [number, string];
+
 /** Host part of `host:port`, lower case. */
-const nameOf = (host) => host.toLowerCase().replace(/:\d+$/, '');
+const nameOf = (host: string): string => host.toLowerCase().replace(/:\d+$/, '');
 
 /** A page that is opened in a window of its own, not in a frame of somebody else's. */
-const isVisit = ({ method, headers }) =>
+const isVisit = ({ method, headers }: IncomingMessage): boolean =>
   method === 'GET' &&
   headers['sec-fetch-mode'] === 'navigate' &&
   headers['sec-fetch-dest'] === 'document';
@@ -44,8 +49,11 @@ const isVisit = ({ method, headers }) =>
  *
  * @param isOwn whether a host, as `name:port`, is one of the server's own
  */
-export function refusal(request, isOwn = (host) => OWN_NAMES.has(nameOf(host))) {
-  const { method, headers, url } = request;
+export function refusal(
+  request: IncomingMessage,
+  isOwn = (host: string): boolean => OWN_NAMES.has(nameOf(host)),
+): Refusal | null {
+  const { method = '', headers, url = '/' } = request;
   const { host = '', origin } = headers;
   const site = headers['sec-fetch-site'];
   const ownOrigin = origin === undefined || origin === `http://${host}`;
@@ -58,7 +66,7 @@ export function refusal(request, isOwn = (host) => OWN_NAMES.has(nameOf(host))) 
       'This address answers only to pages of its own. Open it by the address that it printed when it started.',
     ];
   if (!METHODS.has(method)) return [405, 'Only GET and POST are answered here.'];
-  const [path] = url.split('?');
+  const [path = ''] = url.split('?');
   try {
     decodeURIComponent(path);
   } catch {
@@ -67,7 +75,7 @@ export function refusal(request, isOwn = (host) => OWN_NAMES.has(nameOf(host))) 
   return method === 'POST' ? refusedBody(headers, path) : null;
 }
 
-function refusedBody(headers, path) {
+function refusedBody(headers: IncomingHttpHeaders, path: string): Refusal | null {
   const size = headers['content-length'];
   if (size === undefined || !/^\d{1,15}$/.test(size))
     return [411, 'Say how large the body is (content-length).'];
@@ -78,7 +86,7 @@ function refusedBody(headers, path) {
       413,
       `The body has over ${Math.round((most ?? LARGEST_ACT) / MB)} MB, more than is taken here.`,
     ];
-  if (act === undefined ? !ROUTES.test(path) : !ACTION.test(act))
+  if (act === undefined ? !ROUTES.test(path) : !ACTION.test(String(act)))
     return [400, 'Nothing is taken at this address.'];
   return null;
 }
@@ -90,7 +98,7 @@ const LONGEST_MS = 20_000;
  * Looks at the body of an act of a page and puts it back: what is neither a list of arguments nor a form is refused,
  * since the framework behind would take it for a fault of its own. @returns whether it may come in
  */
-export async function actFits(request) {
+export async function actFits(request: IncomingMessage): Promise<boolean> {
   const size = Number(request.headers['content-length']);
   const body = await wholeBody(request, size);
   if (body === null) return false;
@@ -113,21 +121,22 @@ export async function actFits(request) {
   }
 }
 
-function wholeBody(request, size) {
+function wholeBody(request: IncomingMessage, size: number): Promise<Buffer | null> {
   if (size === 0) return Promise.resolve(null);
   return new Promise((resolve) => {
-    const pieces = [];
+    const pieces: Buffer[] = [];
     let length = 0;
-    const done = (body) => {
+    const done = (body: Buffer | null): void => {
       clearTimeout(timer);
       request.off('readable', read);
       request.off('close', lost);
       resolve(body);
     };
+    const next = () => request.read() as Buffer | null;
     const lost = () => done(null);
     const timer = setTimeout(lost, LONGEST_MS);
     const read = () => {
-      for (let piece = request.read(); piece !== null; piece = request.read()) {
+      for (let piece = next(); piece !== null; piece = next()) {
         pieces.push(piece);
         length += piece.length;
         // Not beyond it: a stream that has ended takes nothing back.

@@ -3,8 +3,6 @@ import { benchFor, good } from '../core/testing';
 import { mean } from '../core/numbers';
 import { eyeAndLoupe } from './eye-and-loupe';
 
-jest.setTimeout(120_000);
-
 /** How far off the truth the findings of some hidden machines are, in steps. */
 function offBy(id: string, seeds: readonly number[]) {
   const bench = benchFor('heron');

@@ -9,7 +9,7 @@ import { join } from 'node:path';
 const LONGEST_SOCKET = 100;
 
 /** Where the server finds the link: in the user's own data, or where that path is too long, in a folder of its own. */
-export function socketFor(data) {
+export function socketFor(data: string): string {
   const near = join(data, 'link.sock');
   if (Buffer.byteLength(near) <= LONGEST_SOCKET) return near;
   const name = createHash('sha256').update(data).digest('hex').slice(0, 16);
