@@ -18,7 +18,6 @@ const MADE_OF = 'made-of.json';
 
 /** Processes and threads, each whole in one file. */
 const WHOLE = {
-  'ash-ladder': 'src/serve/ash-ladder.ts',
   server: 'src/serve/server.ts',
   link: 'src/link/main.ts',
   'server-thread': 'src/workers/server.ts',
@@ -28,8 +27,8 @@ const WHOLE = {
   // Killed in the middle of writing, by a test of the store.
   'testing/write-on': 'src/store/testing/write-on.ts',
 };
-/** Commands, in pieces: each reads only what it needs, and is over before anything is bundled again. */
-const IN_PIECES = { ash: 'src/cli/ash.ts' };
+/** Commands, in pieces: each reads only what it needs, at once, and nothing later. */
+const IN_PIECES = { ash: 'src/cli/ash.ts', 'ash-ladder': 'src/serve/ash-ladder.ts' };
 
 /** Packages that bring more than JavaScript, or that the app brings along. */
 const EXTERNAL = ['better-sqlite3', 'serialport', 'sharp', 'next', 'piscina', 'heic-decode'];

@@ -8,7 +8,6 @@ import { isIP } from 'node:net';
 import { join, resolve } from 'node:path';
 import { VERSION } from '../core/version';
 import { bundle, home, MIGRATIONS } from './home';
-import { restoreCopy } from './restore';
 import { say, serve } from './serve';
 
 const DEFAULT_PORT = 4710;
@@ -103,6 +102,8 @@ program
   .description('go back to a copy of the data, or list those that there are')
   .argument('[copy]', 'the name of one, as listed')
   .action(async (copy: string | undefined) => {
+    // Read when it is asked for: what serves for months holds nothing that it does not need.
+    const { restoreCopy } = await import('./restore');
     code = await restoreCopy(folderFor(program.opts<Options>()), copy, {
       migrations: join(home(), MIGRATIONS),
       command: `${called} restore`,

@@ -11,9 +11,10 @@ import next from 'next';
 import { Desk } from '../lan/desk';
 import { Key, keyIn } from '../lan/key';
 import { Lan } from '../lan/lan';
-import { actFits, HEADERS, refusal } from './door';
+import { HEADERS, refusal } from './door';
 import { MIGRATIONS } from './home';
 import { pagesInTurn } from './pages-in-turn';
+import { passing, refuse } from './pass';
 
 const [port, mode, phones = 'shut', address = ''] = process.argv.slice(2);
 const data = process.env.ASH_DATA;
@@ -36,22 +37,6 @@ const app = next({ dev, dir: process.cwd(), hostname, port: Number(port) });
 const inTurn = pagesInTurn(app.getRequestHandler());
 await app.prepare();
 
-function refuse(
-  request: IncomingMessage,
-  response: ServerResponse,
-  status: number,
-  text: string,
-): void {
-  response.writeHead(status, {
-    ...HEADERS,
-    'content-type': 'text/plain; charset=utf-8',
-    connection: 'close',
-  });
-  response.end(`${text}\n`);
-  // What is still being sent is not waited for.
-  response.on('finish', () => setTimeout(() => request.socket.destroy(), 200).unref());
-}
-
 /** Quiet this long, ms, the server gives back what a burst of pages has left behind. */
 const QUIET_MS = 10_000;
 let [last, cleared] = [Date.now(), Date.now()];
@@ -61,54 +46,14 @@ setInterval(() => {
   void globalThis.gc?.();
 }, QUIET_MS / 2).unref();
 
-function answerJson(response: ServerResponse, status: number, body: unknown): void {
-  response.writeHead(status, {
-    ...HEADERS,
-    'content-type': 'application/json',
-    'cache-control': 'no-store',
-    'x-ash-store': desk.identity(),
-  });
-  response.end(JSON.stringify(body));
-}
-
 const isReplacing = (): boolean => shared.ashReplacing === true;
 
-const PRESSED = /^\/pressed\/([\w.-]+)$/;
-
-/** Hands a request on to the app; who asks has been seen to. */
-function pass(request: IncomingMessage, response: ServerResponse): void {
-  last = Date.now();
-  // Everything is being replaced: what would be written waits, and is sent again.
-  const press = PRESSED.exec(request.url ?? '')?.[1];
-  if (isReplacing() && (request.method === 'POST' || press !== undefined)) {
-    answerJson(response, 503, { problems: [desk.replacing] });
-    request.resume();
-    return;
-  }
-  if (press !== undefined) {
-    void desk.fate(press).then((state) => answerJson(response, 200, { state }));
-    return;
-  }
-  const turned = desk.turned(request);
-  if (turned) {
-    answerJson(response, turned.status, { problems: turned.problems });
-    request.resume();
-    return;
-  }
-  const act = request.method === 'POST' && request.headers['next-action'] !== undefined;
-  const come = act ? actFits(request) : Promise.resolve(true);
-  const answered = come.then((fits) =>
-    fits ? inTurn(request, response) : refuse(request, response, 400, 'This is no act of a page.'),
-  );
-  desk.follow(request, answered, () => response.statusCode);
-  answered.catch((error: Error) => {
-    process.stderr.write(`${error.stack}\n`);
-    if (!response.headersSent) refuse(request, response, 500, 'A fault of the program.');
-  });
-}
-
 const migrations = join(process.cwd(), MIGRATIONS);
-const desk = new Desk(data, migrations);
+const handOn = passing({ desk: new Desk(data, migrations), isReplacing, answer: inTurn });
+const pass = (request: IncomingMessage, response: ServerResponse): void => {
+  last = Date.now();
+  handOn(request, response);
+};
 const lan = new Lan({
   data,
   migrations,

@@ -20,7 +20,8 @@ export async function readPieces(
   const stream = source.stream().getReader();
   let at = 0;
   let told = 0;
-  for (;;) {
+  // Until all of it is here: that a stream has ended is sometimes never told by the browser.
+  while (at < source.size) {
     const { done, value } = await stream.read();
     if (done) break;
     bytes.set(value, at);
@@ -29,6 +30,7 @@ export async function readPieces(
     const share = (most * at) / Math.max(1, source.size);
     if (share - told > TOLD_EVERY) progress((told = share));
   }
+  void stream.cancel().catch(() => undefined);
   progress(most);
   return { bytes, trace: reader.end() };
 }

@@ -204,10 +204,10 @@ test('a worker that cannot be loaded is told of, and the next wish gets a new on
     const Real = window.Worker;
     window.Worker = class extends Real {
       constructor(from: string | URL, how?: WorkerOptions) {
-        const mute = sessionStorage.getItem('mute');
+        super(sessionStorage.getItem('broken') ? '/no-such-worker.js' : from, how);
+        // One that is asked and hears nothing.
+        if (sessionStorage.getItem('mute')) this.postMessage = () => undefined;
         sessionStorage.removeItem('mute');
-        const other = mute ? '/mute-worker.js' : '/no-such-worker.js';
-        super(mute || sessionStorage.getItem('broken') ? other : from, how);
       }
     };
   });
@@ -256,11 +256,6 @@ test('a worker that cannot be loaded is told of, and the next wish gets a new on
   await expect(told).toBeHidden();
   // One that begins and then says nothing is given up for another.
   await page.goto('/inspect');
-  await page
-    .context()
-    .route('**/mute-worker.js', (route) =>
-      route.fulfill({ contentType: 'text/javascript', body: '' }),
-    );
   await page.evaluate(() => sessionStorage.setItem('mute', 'yes'));
   await open();
   await expect(page.getByLabel('Reading progress')).toBeVisible();

@@ -26,7 +26,7 @@ const FILL = 'dist/fill-demo.js';
 const KEPT = 'node_modules/.cache/ash-ladder';
 
 /** The demo's data, filled once for the sources as they are, and once a day: it says how long ago things were. */
-function demoData(): string {
+export function demoData(): string {
   const hash = createHash('sha256').update(readFileSync(FILL)).digest('hex').slice(0, 16);
   const folder = join(KEPT, `demo-${new Date().toISOString().slice(0, 10)}-${hash}`);
   if (existsSync(folder)) return folder;

@@ -19,6 +19,8 @@ export function orBroken<P extends Promise<unknown>>(
 
 /** A worker that has given no sign of life for so long, ms, never began. */
 const SILENCE_MS = 8000;
+/** The second one has longer: on a machine that stalls, the first was only slow. */
+const LAST_SILENCE_MS = 60_000;
 
 /**
  * Begins a piece of work in a worker, and once more with another worker if the first gives no sign of life.
@@ -30,10 +32,15 @@ export async function begunOnceMore<T>(begin: (alive: () => void) => Promise<T>)
   const alive = () => {
     lives = true;
   };
+  /** Whether it gave no sign of life for so long. */
+  const silent = (work: Promise<T>, ms: number) =>
+    Promise.race([
+      work.then(() => false),
+      new Promise<boolean>((done) => setTimeout(() => done(!lives), ms)),
+    ]);
   const first = begin(alive);
-  const silent = await Promise.race([
-    first.then(() => false),
-    new Promise<boolean>((done) => setTimeout(() => done(!lives), SILENCE_MS)),
-  ]);
-  return silent ? begin(alive) : first;
+  if (!(await silent(first, SILENCE_MS))) return first;
+  const second = begin(alive);
+  if (!(await silent(second, LAST_SILENCE_MS))) return second;
+  throw new Error('a part of the program could not be loaded, or stopped');
 }
