@@ -13,7 +13,7 @@ const LONGEST_START_MS = 180_000;
 export const test = plain.extend<object, { own: OwnServer }>({
   own: [
     // Playwright wants the first argument taken apart.
-     
+
     async ({}, give, { parallelIndex }) => {
       const own = await ownServer('start', 4710 + 10 * parallelIndex, { speed: SPEED });
       await give(own);
