@@ -81,6 +81,32 @@ writeFileSync(join(APP, 'package.json'), JSON.stringify({ type: 'module', privat
 for (const name of ['README.md', 'CHANGELOG.md', 'LICENSE', 'docs/service.md', 'docs/formats.md'])
   if (existsSync(join(ROOT, name))) copy(join(ROOT, name), join(PACKAGE, name));
 const { name, version, description, license, engines, dependencies } = own;
+
+/** What is installed, to the version and the sum of each: the lock of the sources, as far as it is needed. */
+function locked() {
+  const { packages } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'));
+  const wanted = Object.fromEntries(INSTALLED.map((one) => [one, dependencies[one]]));
+  const found = { '': { name, version, license, dependencies: wanted } };
+  /** Where a package that another one asks for stands: beside it, or as near above it as there is one. */
+  const standsAt = (from, asked) => {
+    for (let at = from; ; at = at.slice(0, Math.max(0, at.lastIndexOf('/node_modules/')))) {
+      const path = `${at === '' ? '' : `${at}/`}node_modules/${asked}`;
+      if (packages[path]) return path;
+      if (at === '') return null;
+    }
+  };
+  const take = (from, names) => {
+    for (const asked of names) {
+      const path = standsAt(from, asked);
+      if (path === null || found[path]) continue;
+      const { dev: _dev, peer: _peer, ...entry } = packages[path];
+      found[path] = entry;
+      take(path, Object.keys({ ...entry.dependencies, ...entry.optionalDependencies }));
+    }
+  };
+  take('', INSTALLED);
+  return { name, version, lockfileVersion: 3, requires: true, packages: found };
+}
 writeFileSync(
   join(PACKAGE, 'package.json'),
   JSON.stringify(
@@ -98,6 +124,7 @@ writeFileSync(
     2,
   ),
 );
+writeFileSync(join(PACKAGE, 'npm-shrinkwrap.json'), JSON.stringify(locked(), null, 2));
 const archive = join(OUT, `${name}-${version}.tgz`);
 run('tar', ['-czf', archive, '-C', OUT, 'package']);
 rmSync(PACKAGE, { recursive: true });
