@@ -300,7 +300,10 @@ test('numbers are read as people type them, and nothing is made while one is wro
   // On a bed that small a ladder fits, or it is said plainly that it does not.
   await page.getByRole('button', { name: 'New temperature ladder' }).click();
   await expect(
-    page.locator('canvas').or(page.getByText('does not fit', { exact: false })).first(),
+    page
+      .locator('canvas')
+      .or(page.getByText('does not fit', { exact: false }))
+      .first(),
   ).toBeVisible();
 });
 
