@@ -1,7 +1,7 @@
 /** Unit tests: beside the code, plus the scripts' own. */
 export default {
   roots: ['<rootDir>/src'],
-  globalSetup: '<rootDir>/scripts/unit-setup.mjs',
+  globalSetup: '<rootDir>/scripts/test-setup.mjs',
   // All cores: nothing else runs beside it.
   maxWorkers: '100%',
   // Looking `Math` up in the test's sandbox makes numeric loops a hundred times as slow.

@@ -8,6 +8,7 @@ const LONG = ['walk', 'machine', 'soak', 'rubbish', 'phone', 'keep', 'loupe'].ma
 
 export default defineConfig({
   testDir: 'tests/e2e',
+  globalSetup: './tests/e2e/setup.ts',
   outputDir: 'test-results',
   // Each has a server and a store of its own (tests/e2e/base.ts).
   workers: '100%',
