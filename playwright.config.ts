@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { availableParallelism } from 'node:os';
 import { CHROMIUM_FLAGS } from './scripts/chromium-flags.mjs';
 
 /** What takes longest begins first, so that no worker stands idle at the end. */
@@ -10,8 +11,8 @@ export default defineConfig({
   testDir: 'tests/e2e',
   globalSetup: './tests/e2e/setup.ts',
   outputDir: 'test-results',
-  // Each has a server and a store of its own (tests/e2e/base.ts).
-  workers: '100%',
+  // Each has a server and a store of its own (tests/e2e/base.ts), and ports that are counted on for so many.
+  workers: Math.min(4, availableParallelism()),
   // One limit for all, far beyond what any machine needs: a test waits for what must come, not for a time.
   timeout: 300_000,
   expect: { timeout: 120_000 },
