@@ -84,10 +84,15 @@ export async function ensureBundles() {
   }
   const signs = Object.fromEntries([...inputs].map((file) => [file, sign(join(ROOT, file))]));
   writeFileSync(join(made, MADE_OF), JSON.stringify(signs));
-  // Another that bundles at the same time makes the same.
   const old = join(ROOT, `dist.${process.pid}.old`);
-  if (existsSync(DIST)) renameSync(DIST, old);
-  renameSync(made, DIST);
+  try {
+    if (existsSync(DIST)) renameSync(DIST, old);
+    renameSync(made, DIST);
+  } catch (error) {
+    // Another that bundles at the same time makes the same, and was faster.
+    if (!isFresh()) throw error;
+    rmSync(made, { recursive: true, force: true });
+  }
   rmSync(old, { recursive: true, force: true });
 }
 

@@ -27,6 +27,8 @@ const step = (title, command, args, env = {}) =>
       stdio: 'inherit',
       env: { ...process.env, ...env },
     });
+    // Where another step fails, nothing is left running.
+    process.on('exit', () => child.kill());
     child.on('exit', (code) => {
       say(`— ${title}: ${Math.round((Date.now() - at) / 1000)} s`);
       resolve(code === 0 ? null : title);

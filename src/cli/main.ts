@@ -1,4 +1,4 @@
-/** What the `ash` command does, without a process of its own: tests call it as the shell does. */
+/** What the `ash` command does with what follows its name. */
 
 import { Command, CommanderError } from 'commander';
 import { VERSION } from '../core/version';
@@ -44,7 +44,6 @@ export async function main(args: readonly string[]): Promise<number> {
     });
   const asked = Object.entries(COMMANDS).filter(([name]) => name === args[0]);
   for (const [, add] of asked.length > 0 ? asked : Object.entries(COMMANDS)) (await add())(program);
-  process.exitCode = undefined;
   try {
     await program.parseAsync(args, { from: 'user' });
   } catch (error) {

@@ -4,62 +4,22 @@ import type { MachinePreset } from '../core/bench/presets';
 import { kindOf } from '../core/ladders/registry';
 import { mean } from '../core/numbers';
 import { benchFor, good } from '../core/testing';
-import { LimitsLoop } from './limits-loop';
-import { Loop } from './loop';
 import { MapLoop, offOf } from './map-loop';
-import { PlaneLoop } from './plane-loop';
 import { ProofLoop } from './proof-loop';
+import { SEED, throughLimitsLoop, throughLoop, throughPlaneLoop } from './testing/loops';
 
-const SEED = 11;
 const on = (id: string, machine: MachinePreset) => [good(kindOf(id)), benchFor(machine)] as const;
 
-test.each([
-  ['extruder-steps', 'heron'],
-  ['flow', 'heron'],
-  ['advance-meander', 'heron'],
-  ['bridge-speed', 'heron'],
-  ['overhang', 'heron'],
-] as const)('%s goes through the whole loop, and its truth is a number', (id, machine) => {
-  const [kind, bench] = on(id, machine);
-  const trial = good(good(Loop.on(kind, bench)).trial(SEED, false));
-  const { min, max } = kind.bounds(bench)[kind.finds[0]]!;
-  expect(Number.isFinite(trial.truth)).toBe(true);
-  if (trial.value === null) expect(['edge', 'no-effect']).toContain(trial.verdict);
-  else {
-    expect(trial.value).toBeGreaterThanOrEqual(min);
-    expect(trial.value).toBeLessThanOrEqual(max);
-  }
-});
+test.each(['extruder-steps', 'flow', 'advance-meander', 'bridge-speed', 'overhang'])(
+  '%s goes through the whole loop, and its truth is a number',
+  (id) => throughLoop(...on(id, 'heron')),
+);
 
-test('two settings go through the whole loop, both truths are numbers, and it costs little more than two ladders', () => {
-  const [kind, bench] = on('retraction-pair', 'heron');
-  const loop = good(PlaneLoop.on(kind, bench));
-  const { sides } = good(loop.trial(SEED));
-  const bounds = kind.bounds(bench);
-  expect(sides).toHaveLength(2);
-  for (const { setting, truth, value, range } of sides) {
-    expect(Number.isFinite(truth)).toBe(true);
-    if (value === null) continue;
-    expect(value).toBeGreaterThanOrEqual(bounds[setting]!.min);
-    expect(value).toBeLessThanOrEqual(bounds[setting]!.max);
-    expect(range![0]).toBeLessThanOrEqual(range![1]);
-  }
-  if (loop.singles) {
-    expect(loop.cost.minutes).toBeLessThan(1.6 * loop.singles.minutes);
-    expect(loop.cost.grams).toBeLessThan(1.3 * loop.singles.grams);
-  }
-});
+test('two settings go through the whole loop, both truths are numbers, and it costs little more than two ladders', () =>
+  throughPlaneLoop(...on('retraction-pair', 'heron')));
 
-test('a limit for each step goes through the whole loop, most of them within a step of the truth', () => {
-  const { limits, step } = good(good(LimitsLoop.on(...on('lean-fan', 'wren'))).trial(SEED));
-  expect(limits.length).toBeGreaterThan(1);
-  const near = limits.filter(({ truth, value }) =>
-    Number.isFinite(truth)
-      ? value !== null && Math.abs(value - truth) <= step
-      : (truth === Infinity) === (value === null),
-  );
-  expect(near.length).toBeGreaterThanOrEqual(limits.length - 1);
-});
+test('a limit for each step goes through the whole loop, most of them within a step of the truth', () =>
+  throughLimitsLoop(...on('lean-fan', 'wren')));
 
 test('a map comes nearer to the truth of each cell than the cells by themselves', () => {
   const loop = good(MapLoop.on(...on('advance-map', 'wren')));
