@@ -75,6 +75,32 @@ test('a press whose answer was lost is looked up, and not done twice', async ({ 
   await expect(page.getByText('print 2', { exact: false })).toHaveCount(0);
 });
 
+test('a press that was not waited for is done, and the page that comes after shows it', async ({
+  page,
+}) => {
+  await newBench(page, 'Heron leave', 'Moss leave');
+  await newLadder(page);
+  await page.getByRole('button', { name: 'Generate file' }).click();
+  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  const printed = page.getByRole('button', { name: 'Printed: score it' });
+  // Pressed, and left in the same moment.
+  const read = page.url().replace('/print', '/read');
+  await printed.evaluate((button, to) => {
+    (button as HTMLButtonElement).click();
+    window.location.assign(to);
+  }, read);
+  await expect(page.getByText('of 7 from the bottom')).toBeVisible();
+  await expect.poll(() => page.evaluate(() => sessionStorage.getItem('ash-presses'))).toBeNull();
+
+  // One that the program never got is said not to be done.
+  await page.evaluate(() => sessionStorage.setItem('ash-presses', '["never-sent"]'));
+  await page.reload();
+  const said = page.getByText('did not reach the program before its page was left');
+  await expect(said).toBeVisible();
+  await page.getByRole('button', { name: 'Seen' }).click();
+  await expect(said).toBeHidden();
+});
+
 test('a picture that is refused is told of on every page, until it was seen', async ({ page }) => {
   await newBench(page, 'Heron refuse', 'Moss refuse');
   await newLadder(page);

@@ -242,8 +242,10 @@ test('cells of a grid stand on its picture, a phone’s own kind is kept, and tw
   // The page before has a button of the same name.
   await page.waitForURL(/\/loupe/);
   const { jpeg } = await photoOf(page, print);
+  // Somebody who has begun to choose a picture goes on choosing while another comes.
+  const choose = await page.getByLabel('Choose a picture').elementHandle();
   const add = async (n: number, name: string, mimeType: string, buffer: Buffer) => {
-    await page.getByLabel('Choose a picture').setInputFiles({ name, mimeType, buffer });
+    await choose.setInputFiles({ name, mimeType, buffer });
     await expect(page.getByRole('button', { name: `Picture ${n}, enlarge` })).toBeVisible();
   };
   // As many phones keep it.

@@ -2,11 +2,12 @@
 // On every page: sends what waits, says when something does, and makes pages anew that come out of a cache.
 import { CloudOff } from 'lucide-react';
 import { usePathname, useRouter } from 'next/navigation';
-import { useEffect, useRef, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import type { Problem } from '@/core/result';
 import { outbox } from './browser-outbox';
 import { listen } from './listen';
 import { followLive, onShut } from './live';
-import { LOOK_AGAIN } from './attempt';
+import { LOOK_AGAIN, settleLeft } from './attempt';
 import { EMPTY_OUTBOX, PREFIX } from './outbox';
 import { LeftOver } from './LeftOver';
 import { waitingWords } from './waiting-words';
@@ -26,6 +27,7 @@ export function Connection({ device }: Props) {
     () => outbox().now(),
     () => EMPTY_OUTBOX,
   );
+  const [left, setLeft] = useState<Problem | null>(null);
   // On another page the focus begins at its head; what had it before is gone.
   const path = usePathname();
   const shown = useRef(path);
@@ -48,6 +50,8 @@ export function Connection({ device }: Props) {
     const onLook = () => router.refresh();
     window.addEventListener(LOOK_AGAIN, onLook);
     send();
+    // What the page before this one has pressed, and did not wait for.
+    void settleLeft().then(setLeft);
     const end = listen({
       online: send,
       storage: onStorage,
@@ -84,9 +88,9 @@ export function Connection({ device }: Props) {
           </button>
         </div>
       )}
-      <LeftOver state={state} failing={state.failing} />
+      <LeftOver state={state} failing={state.failing} left={left} seen={() => setLeft(null)} />
       {/* Room for what stands at the edge: nothing of the page stays under it. */}
-      {(state.failing || state.aside > 0 || state.refused.length > 0) && (
+      {(state.failing || left || state.aside > 0 || state.refused.length > 0) && (
         <div className="no-print h-28" aria-hidden />
       )}
     </div>

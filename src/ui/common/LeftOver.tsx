@@ -2,6 +2,7 @@
 // What did not go where it was meant to: refused, or made with other data than there is now. It stands until it is seen.
 import { Archive, CircleX, Layers2 } from 'lucide-react';
 import { useEffect, useState, useSyncExternalStore, type ReactNode } from 'react';
+import type { Problem } from '@/core/result';
 import { outbox } from './browser-outbox';
 import { onOtherStore, otherStore } from './own-fetch';
 import type { OutboxState, Refused } from './outbox';
@@ -11,11 +12,14 @@ type Props = {
   state: OutboxState;
   /** Whether the place at the edge is taken. */
   failing: boolean;
+  /** What is told of a press of the page before. */
+  left: Problem | null;
+  seen: () => void;
 };
 
-export function LeftOver({ state, failing }: Props) {
+export function LeftOver({ state, failing, left, seen }: Props) {
   const other = useSyncExternalStore(onOtherStore, otherStore, () => null);
-  if (other === null && state.aside === 0 && state.refused.length === 0) return null;
+  if (other === null && !left && state.aside === 0 && state.refused.length === 0) return null;
   return (
     <div
       className={`no-print fixed inset-x-0 z-40 max-h-[45dvh] overflow-y-auto max-lg:top-0 lg:bottom-0 ${
@@ -30,6 +34,16 @@ export function LeftOver({ state, failing }: Props) {
           </span>
           <button type="button" className={PRESS} onClick={() => window.location.reload()}>
             Load the page again
+          </button>
+        </Line>
+      )}
+      {left && (
+        <Line icon={<CircleX size={18} aria-hidden />}>
+          <span className="flex-1">
+            {left.what} {left.mend}
+          </span>
+          <button type="button" className={PRESS} onClick={seen}>
+            Seen
           </button>
         </Line>
       )}

@@ -7,6 +7,7 @@
 import { unstable_rethrow } from 'next/navigation';
 import { problem, type Problem } from '@/core/result';
 import { lastPress, otherStore } from './own-fetch';
+import { answered, endsOf, unanswered, type Fate } from './presses';
 
 /** What an act on the server answers. */
 export type Outcome = { ok: true } | { ok: false; problems: Problem[] };
@@ -46,22 +47,43 @@ let open: string | null = null;
 /** Told when a page should show how things stand now. */
 export const LOOK_AGAIN = 'ash-look-again';
 
+/** What became of a press, as the program tells it; null where it does not. */
+async function fateOf(name: string): Promise<Fate | null> {
+  try {
+    const got = await fetch(`/pressed/${name}`, { cache: 'no-store' });
+    return got.ok ? ((await got.json()) as { state: Fate }).state : null;
+  } catch {
+    return null;
+  }
+}
+
 /** What is known of the open press; null where there is none, or it was never done. */
 async function settled(): Promise<Problem | null> {
   if (open === null) return null;
-  let state: string;
-  try {
-    const got = await fetch(`/pressed/${open}`, { cache: 'no-store' });
-    if (!got.ok) return MAY_BE_DONE;
-    ({ state } = (await got.json()) as { state: string });
-  } catch {
-    return MAY_BE_DONE;
-  }
-  if (state === 'begun') return MAY_BE_DONE;
+  const state = await fateOf(open);
+  if (state === null || state === 'begun') return MAY_BE_DONE;
+  answered(open);
   open = null;
   if (state === 'barred') return null;
   window.dispatchEvent(new Event(LOOK_AGAIN));
   return state === 'cut' ? CUT : IT_CAME;
+}
+
+const LEFT_BEHIND = said(
+  'What was pressed last did not reach the program before its page was left, so it was not done.',
+  'Go back and press again.',
+);
+const AGAIN_MS = 700;
+
+/** Sees to presses of the page before this one. @returns what is told of them; null where all were done */
+export async function settleLeft(): Promise<Problem | null> {
+  const ends = await endsOf(unanswered(), {
+    fateOf,
+    wait: () => new Promise((resolve) => setTimeout(resolve, AGAIN_MS)),
+  });
+  if (ends.some((one) => one !== 'barred')) window.dispatchEvent(new Event(LOOK_AGAIN));
+  if (ends.includes('cut')) return CUT;
+  return ends.includes('barred') ? LEFT_BEHIND : null;
 }
 
 /** What is told of a press whose answer did not come. */

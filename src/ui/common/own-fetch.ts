@@ -5,9 +5,12 @@
  */
 
 import { actName } from './names';
+import { answered, pressed } from './presses';
 
 export const STORE_HEADER = 'x-ash-store';
 const PRESS_HEADER = 'x-ash-press';
+/** Bodies up to this size, bytes, go on when the page is left. */
+const KEEPALIVE_BYTES = 60_000;
 
 /** What a press sends besides acts of the framework; how far something is, told every second, is no press. */
 const PRESSED = /^\/(adopt|kept|understudy|everything)$/;
@@ -41,11 +44,17 @@ function install(): void {
     );
     // What waited says itself what it was made with, and has names of its own.
     if (!headers.has(STORE_HEADER)) headers.set(STORE_HEADER, pageStore());
+    const sent = { ...init, headers };
+    let press: string | null = null;
     if (headers.has('next-action') || (init?.method === 'POST' && PRESSED.test(pathname))) {
-      last = actName();
-      headers.set(PRESS_HEADER, last);
+      last = press = actName();
+      headers.set(PRESS_HEADER, press);
+      pressed(press);
+      if (typeof init?.body === 'string' && init.body.length < KEEPALIVE_BYTES)
+        sent.keepalive = true;
     }
-    const answer = await plain(input, { ...init, headers });
+    const answer = await plain(input, sent);
+    if (press !== null) answered(press);
     const now = answer.headers.get(STORE_HEADER);
     if (answer.status === 409 && now && now !== pageStore() && now !== other) {
       other = now;

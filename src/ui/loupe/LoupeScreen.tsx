@@ -69,7 +69,10 @@ const SIDE_WORDS: Record<Side, string> = { front: 'front', back: 'back', top: 'f
 export function LoupeScreen(props: Props) {
   const { ladderId, print, chosen, look, pictures, photos } = props;
   const taken = usePhotos(photos);
-  const [again, setAgain] = useState(false);
+  // The picture that is put straight once more. The page itself stays when another picture is shown: somebody may be
+  // choosing one just then.
+  const [again, setAgain] = useState<string | null>(null);
+  const shown = String(chosen?.id ?? 'drawn');
   const { refresh } = useRouter();
   // A picture that has just come, from here or from a phone, is offered as well.
   const come = taken.shown.filter(({ id }) => id !== null).length;
@@ -77,7 +80,7 @@ export function LoupeScreen(props: Props) {
   useEffect(() => {
     if (come !== offered) refresh();
   }, [come, offered, refresh]);
-  const straightens = chosen !== null && (look === null || again);
+  const straightens = chosen !== null && (look === null || again === shown);
   return (
     <main className="px-4 py-4 lg:px-7">
       <div className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -112,8 +115,10 @@ export function LoupeScreen(props: Props) {
           on it, with light that grazes its face.
         </p>
       )}
-      {straightens && <Straighten {...props} chosen={chosen} done={() => setAgain(false)} />}
-      {chosen && look && !again && (
+      {straightens && (
+        <Straighten {...props} key={shown} chosen={chosen} done={() => setAgain(null)} />
+      )}
+      {chosen && look && !straightens && (
         <Measured
           {...props}
           key={look.id}
@@ -123,7 +128,7 @@ export function LoupeScreen(props: Props) {
             props.measure(print.id, chosen.id, look.found.side, look.found.corners!, moved)
           }
           count={(names) => props.count(print.id, chosen.id, names)}
-          again={() => setAgain(true)}
+          again={() => setAgain(shown)}
         />
       )}
     </main>

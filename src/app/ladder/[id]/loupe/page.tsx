@@ -70,7 +70,7 @@ export default async function LoupePage({ params, searchParams }: Props) {
     <>
       <LadderHeader view={view} here="read" />
       <LoupeScreen
-        key={`${print.id} ${chosen?.id ?? 'drawn'}`}
+        key={print.id}
         ladderId={ladder.id}
         print={{ id: print.id, label: `print ${number + 1}`, simulated: print.simulated !== null }}
         drawing={pictureOf(print)}

@@ -1,0 +1,78 @@
+'use client';
+/**
+ * Presses of this tab whose answer has not come. Going to another page does not wait for it, and must not lose it: the
+ * page that comes after looks up what became of them.
+ */
+
+const KEY = 'ash-presses';
+
+type Shelf = Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
+
+function shelfOf(): Shelf | null {
+  try {
+    return window.sessionStorage;
+  } catch {
+    return null;
+  }
+}
+
+/** Names of presses that a page before this one, or this one, has no answer to; oldest first. */
+export function unanswered(shelf = shelfOf()): string[] {
+  try {
+    const kept: unknown = JSON.parse(shelf?.getItem(KEY) ?? '[]');
+    return Array.isArray(kept) ? kept.filter((one) => typeof one === 'string') : [];
+  } catch {
+    return [];
+  }
+}
+
+function keep(names: readonly string[], shelf: Shelf | null): void {
+  try {
+    if (names.length === 0) shelf?.removeItem(KEY);
+    else shelf?.setItem(KEY, JSON.stringify(names));
+  } catch {
+    // A browser that keeps nothing: this page alone knows of it.
+  }
+}
+
+export const pressed = (name: string, shelf = shelfOf()): void =>
+  keep([...unanswered(shelf), name], shelf);
+
+export const answered = (name: string, shelf = shelfOf()): void =>
+  keep(
+    unanswered(shelf).filter((one) => one !== name),
+    shelf,
+  );
+
+/** How a press ended, as the program tells it; `begun` where it still runs. */
+export type Fate = 'begun' | 'done' | 'cut' | 'barred';
+
+type Around = {
+  /** Asks the program; null where it does not answer. */
+  fateOf: (name: string) => Promise<Fate | null>;
+  wait: () => Promise<void>;
+  shelf?: Shelf | null;
+};
+
+/**
+ * Follows presses of the page before to their ends.
+ *
+ * @returns how each ended that has ended; one of which nothing is known stays for the next page
+ */
+export async function endsOf(
+  names: readonly string[],
+  { fateOf, wait, shelf = shelfOf() }: Around,
+): Promise<Exclude<Fate, 'begun'>[]> {
+  const ends: Exclude<Fate, 'begun'>[] = [];
+  for (const name of names) {
+    let fate = await fateOf(name);
+    while (fate === 'begun') {
+      await wait();
+      fate = await fateOf(name);
+    }
+    if (fate === null) continue;
+    answered(name, shelf);
+    ends.push(fate);
+  }
+  return ends;
+}
