@@ -42,10 +42,16 @@ const WIDTHS = [1440, 1280, 1180, 1024, 768, 390];
 const LEAST = 24;
 
 let server: OwnServer;
-test.beforeAll(async () => {
+// One page for all: nothing is changed on it, and what it has compiled serves the next address too.
+let page: Page;
+test.beforeAll(async ({ browser }) => {
   server = await ownServer('demo', 4786, { args: ['--lan', '127.0.0.4'] });
+  page = await (await browser.newContext()).newPage();
 });
-test.afterAll(() => server.stop());
+test.afterAll(async () => {
+  await page.context().close();
+  await server.stop();
+});
 
 async function open(page: Page, path: string): Promise<void> {
   await page.goto(server.address + path);
@@ -169,7 +175,7 @@ async function seriousOn(page: Page): Promise<string[]> {
 }
 
 for (const path of PAGES)
-  test(`${path} can be pressed at every width and read in both themes`, async ({ page }) => {
+  test(`${path} can be pressed at every width and read in both themes`, async () => {
     await page.setViewportSize(WIDE);
     await open(page, path);
     const faults: Record<string, string[]> = {};
