@@ -3,10 +3,12 @@
  * demo machine, told as JSON, until standard input closes.
  */
 
+import { readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { benchNamed } from '../src/cli/loop';
 import { MACHINES, type MachinePreset } from '../src/core/bench/presets';
 import { problemLine } from '../src/core/result';
+import type { Speed } from '../src/understudy/clock';
 import { Firmware } from '../src/understudy/firmware';
 import { drawTruths } from '../src/understudy/truths';
 import { demoBench, MOST_SEED, READY } from '../src/understudy/understudies';
@@ -44,9 +46,23 @@ const number = (name: keyof typeof values, most: number): number => {
 /** How many times as fast as a real machine those of the demo are: a ladder of half an hour takes two minutes. */
 const DEMO_SPEED = 15;
 
+const SPEED_LOOK_MS = 50;
+
+/**
+ * A speed, or a file that says at any moment how fast they live and how fast they heat: what must be caught in the
+ * middle is held there.
+ */
+function speedFrom(text: string): Speed {
+  if (!text.includes('/')) return Number(text) || DEMO_SPEED;
+  const read = () => readFileSync(text, 'utf8').split(' ').map(Number);
+  let [speed = DEMO_SPEED, warm = speed] = read();
+  setInterval(() => ([speed = DEMO_SPEED, warm = speed] = read()), SPEED_LOOK_MS).unref();
+  return (heats) => (heats ? warm : speed);
+}
+
 /** One of each demo machine, until the other side lets go. */
 async function standAll(): Promise<void> {
-  const speed = Number(process.env.ASH_UNDERSTUDY_SPEED ?? DEMO_SPEED) || DEMO_SPEED;
+  const speed = speedFrom(process.env.ASH_UNDERSTUDY_SPEED ?? '');
   const stand = await Promise.all(
     (Object.keys(MACHINES) as MachinePreset[]).map(async (preset, i) => {
       const { name, seed } = READY[i % READY.length]!;

@@ -1,21 +1,62 @@
 /** Time of a simulated machine: some times as fast as the real one, or as fast as it is asked to pass. */
 
+/**
+ * Simulated seconds in a real one; told anew at every moment where somebody may change it, for the time that it heats
+ * and for the rest. 0 holds it.
+ */
+export type Speed = number | ((heats: boolean) => number);
+
+/** Waits of a clock that may change are looked at again after so long, ms. */
+const LOOK_MS = 100;
+
 export class Clock {
   private skipped = 0;
+  private passed = 0;
   private seen = 0;
-  private readonly began = performance.now();
+  private last = performance.now();
+  private heats = false;
 
-  /** @param speed simulated seconds in a real one; Infinity for a machine whose waits take no time */
-  constructor(private readonly speed: number) {}
+  /** @param speed Infinity for a machine whose waits take no time */
+  constructor(private readonly speed: Speed) {}
 
   get instant(): boolean {
     return this.speed === Infinity;
   }
 
+  private get times(): number {
+    return typeof this.speed === 'number' ? this.speed : this.speed(this.heats);
+  }
+
   /** Seconds since it was switched on. */
   now(): number {
-    const real = this.instant ? 0 : ((performance.now() - this.began) / 1000) * this.speed;
-    return real + this.skipped;
+    if (!this.instant) {
+      const real = performance.now();
+      this.passed += ((real - this.last) / 1000) * this.times;
+      this.last = real;
+    }
+    return this.passed + this.skipped;
+  }
+
+  /** Does something when so many of its seconds have passed. @returns ends the wait */
+  after(seconds: number, then: () => void): () => void {
+    const until = this.now() + seconds;
+    let timer: NodeJS.Timeout;
+    const wait = (): void => {
+      const left = this.realMs(until - this.now());
+      const steady = typeof this.speed === 'number';
+      timer = setTimeout(
+        () => (steady || this.now() >= until ? then() : wait()),
+        steady ? left : Math.min(left, LOOK_MS),
+      );
+    };
+    wait();
+    return () => clearTimeout(timer);
+  }
+
+  /** What it passes with from now on. */
+  heating(heats: boolean): void {
+    this.now();
+    this.heats = heats;
   }
 
   skip(seconds: number): void {
@@ -31,6 +72,6 @@ export class Clock {
   }
 
   realMs(seconds: number): number {
-    return this.instant ? 0 : (Math.max(0, seconds) * 1000) / this.speed;
+    return this.instant || seconds <= 0 ? 0 : (seconds * 1000) / this.times;
   }
 }

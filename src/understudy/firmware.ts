@@ -9,7 +9,7 @@ import { CHANGES } from '../core/dialect/changes';
 import { Interpreter } from '../core/gcode/interpreter';
 import { checksum } from '../core/gcode/read';
 import { MOVE } from '../core/gcode/trace';
-import { Clock } from './clock';
+import { Clock, type Speed } from './clock';
 import { Heater, REACHED } from './heater';
 import { Memory } from './memory';
 import type { Truths } from './truths';
@@ -18,8 +18,8 @@ import type { Truths } from './truths';
 export type Workings = {
   /** A heater that only cools. */
   heater?: boolean;
-  /** Simulated seconds in a real one; without it, waits take no time at all. */
-  speed?: number;
+  /** How fast it lives; without it, waits take no time at all. */
+  speed?: Speed;
   /** Says with every `ok` which line it was and how much room is left. */
   tellsRoom?: boolean;
   /** A line that it has taken already is damaged to it, instead of taken. */
@@ -45,6 +45,8 @@ const MOST_UNREAD = 5000;
 /** How often it says that it is busy, and how warm it is while it heats, real ms. */
 const BUSY_MS = 2000;
 const WARM_MS = 1000;
+/** It looks at least so often whether it is warm, real ms. */
+const LOOK_MS = 250;
 /** How long homing and levelling take, s. */
 const HOMING_S = 8;
 const TUNING_S = 90;
@@ -312,20 +314,20 @@ export class Firmware {
       () => this.say(`echo:busy: ${kind === 'person' ? 'paused for user' : 'processing'}`),
       BUSY_MS,
     );
-    const wake =
+    const quiet =
       seconds === Infinity
-        ? null
-        : setTimeout(() => {
+        ? () => undefined
+        : this.clock.after(seconds, () => {
             clearInterval(busy);
             this.waiting = null;
             then();
             this.run();
-          }, this.clock.realMs(seconds));
+          });
     this.waiting = {
       for: kind,
       cancel() {
         clearInterval(busy);
-        if (wake) clearTimeout(wake);
+        quiet();
       },
     };
   }
@@ -360,6 +362,7 @@ export class Firmware {
       this.say(` ${this.temperatures()}`);
       return this.ok(number);
     }
+    this.clock.heating(true);
     const began = this.clock.now();
     const from = heater.celsius;
     const tell = setInterval(() => {
@@ -380,13 +383,14 @@ export class Firmware {
         this.ok(number);
         this.run();
       },
-      Math.max(5, this.clock.realMs(0.25)),
+      Math.min(LOOK_MS, Math.max(5, this.clock.realMs(0.25))),
     );
     this.waiting = {
       for: 'heat',
-      cancel() {
+      cancel: () => {
         clearInterval(tell);
         clearInterval(look);
+        this.clock.heating(false);
       },
     };
   }

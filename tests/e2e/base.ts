@@ -7,7 +7,7 @@ export { expect } from '@playwright/test';
 export type { Browser, BrowserContext, Page } from '@playwright/test';
 
 /** Simulated machines are so fast that a print takes seconds. */
-const SPEED = 300;
+const SPEED = 2000;
 const LONGEST_START_MS = 180_000;
 
 export const test = plain.extend<object, { own: OwnServer }>({

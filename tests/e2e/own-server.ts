@@ -10,6 +10,7 @@ import {
   readFileSync,
   renameSync,
   rmSync,
+  writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -17,6 +18,8 @@ import { join } from 'node:path';
 export type OwnServer = {
   address: string;
   data: string;
+  /** Sets how fast its simulated machines live from now on, and how fast they heat: 0 holds them. */
+  pace: (speed: number, heats?: number) => void;
   /** Ends it; what it kept stays until `stop`. */
   halt: () => Promise<void>;
   stop: () => Promise<void>;
@@ -42,7 +45,7 @@ export function demoData(): string {
 
 /**
  * Starts `demo` (filled) or `start` (empty) on a folder of its own; simulated machines run `speed` times as fast as
- * real ones.
+ * real ones, until another pace is set.
  */
 export async function ownServer(
   script: 'demo' | 'start',
@@ -55,6 +58,12 @@ export async function ownServer(
 ): Promise<OwnServer> {
   const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
   if (script === 'demo') cpSync(demoData(), data, { recursive: true });
+  const pace = (times: number, heats = times) => {
+    // Read at any moment: never half written.
+    writeFileSync(join(data, 'pace.new'), `${times} ${heats}`);
+    renameSync(join(data, 'pace.new'), join(data, 'pace'));
+  };
+  if (speed) pace(speed);
   const child = spawn('node', [`scripts/${script}.mjs`, ...args], {
     env: {
       ...process.env,
@@ -62,7 +71,7 @@ export async function ownServer(
       ...env,
       ASH_DATA: data,
       PORT: String(port),
-      ...(speed && { ASH_UNDERSTUDY_SPEED: String(speed) }),
+      ...(speed && { ASH_UNDERSTUDY_SPEED: join(data, 'pace') }),
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
@@ -82,6 +91,7 @@ export async function ownServer(
   return {
     address,
     data,
+    pace,
     halt,
     stop: async () => {
       await halt();

@@ -14,7 +14,7 @@ let server: OwnServer;
 let lan = '';
 let open: BrowserContext[] = [];
 test.beforeAll(async () => {
-  server = await ownServer('demo', 4788, { args: ['--lan', LAN], speed: 60 });
+  server = await ownServer('demo', 4788, { args: ['--lan', LAN], speed: 2000 });
   lan = server.address.replace('127.0.0.1', LAN);
 });
 test.afterAll(() => server.stop());
@@ -247,6 +247,8 @@ test('a print on the wire is watched on a phone and stopped there; it starts not
   await phone.getByRole('button', { name: 'Heat', exact: true }).tap({ force: true });
   await expect(phone.getByText('This device may not heat or start anything.')).toBeVisible();
   await computer.goto(`${server.address}/ladder/1/print`);
+  // So slow that it is still printed when the phone looks.
+  server.pace(8, 2000);
   await computer.getByRole('button', { name: 'Print on Heron, simulated' }).click();
   await phone.goto(`${lan}/ladder/1/print`);
   await expect(phone.getByText(/^Printing rung \d of 8/)).toBeVisible();

@@ -104,7 +104,7 @@ test('echoes on a print stand for a sensor', async ({ page }) => {
 });
 
 test('over the wire: shaken, saved, put in force, and proven on a print', async ({ page }) => {
-  const server = await ownServer('demo', 4784, { speed: 60 });
+  const server = await ownServer('demo', 4784, { speed: 400 });
   try {
     const shake = `${server.address}/bench/2/shake`;
     await page.goto(`${server.address}/bench/2/machine`);
