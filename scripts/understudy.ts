@@ -49,15 +49,15 @@ const DEMO_SPEED = 15;
 const SPEED_LOOK_MS = 50;
 
 /**
- * A speed, or a file that says at any moment how fast they live and how fast they heat: what must be caught in the
+ * A speed, or a file that says at any moment how fast they live, and how fast they heat and home: what must be caught in the
  * middle is held there.
  */
 function speedFrom(text: string): Speed {
   if (!text.includes('/')) return Number(text) || DEMO_SPEED;
   const read = () => readFileSync(text, 'utf8').split(' ').map(Number);
-  let [speed = DEMO_SPEED, warm = speed] = read();
-  setInterval(() => ([speed = DEMO_SPEED, warm = speed] = read()), SPEED_LOOK_MS).unref();
-  return (heats) => (heats ? warm : speed);
+  let [speed = DEMO_SPEED, ready = speed] = read();
+  setInterval(() => ([speed = DEMO_SPEED, ready = speed] = read()), SPEED_LOOK_MS).unref();
+  return (readies) => (readies ? ready : speed);
 }
 
 /** One of each demo machine, until the other side lets go. */

@@ -1,10 +1,10 @@
 /** Time of a simulated machine: some times as fast as the real one, or as fast as it is asked to pass. */
 
 /**
- * Simulated seconds in a real one; told anew at every moment where somebody may change it, for the time that it heats
- * and for the rest. 0 holds it.
+ * Simulated seconds in a real one; told anew at every moment where somebody may change it, for the time in which it
+ * heats and finds its origin, and for the rest. 0 holds it.
  */
-export type Speed = number | ((heats: boolean) => number);
+export type Speed = number | ((readies: boolean) => number);
 
 /** Waits of a clock that may change are looked at again after so long, ms. */
 const LOOK_MS = 100;
@@ -14,7 +14,7 @@ export class Clock {
   private passed = 0;
   private seen = 0;
   private last = performance.now();
-  private heats = false;
+  private readies = false;
 
   /** @param speed Infinity for a machine whose waits take no time */
   constructor(private readonly speed: Speed) {}
@@ -24,7 +24,7 @@ export class Clock {
   }
 
   private get times(): number {
-    return typeof this.speed === 'number' ? this.speed : this.speed(this.heats);
+    return typeof this.speed === 'number' ? this.speed : this.speed(this.readies);
   }
 
   /** Seconds since it was switched on. */
@@ -54,9 +54,9 @@ export class Clock {
   }
 
   /** What it passes with from now on. */
-  heating(heats: boolean): void {
+  readying(readies: boolean): void {
     this.now();
-    this.heats = heats;
+    this.readies = readies;
   }
 
   skip(seconds: number): void {

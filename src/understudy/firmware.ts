@@ -43,8 +43,7 @@ const LONGEST_LINE = 4096;
 /** Lines that wait to be read; a real one loses what comes beyond. */
 const MOST_UNREAD = 5000;
 /** How often it says that it is busy, and how warm it is while it heats, real ms. */
-const BUSY_MS = 2000;
-const WARM_MS = 1000;
+const [BUSY_MS, WARM_MS] = [2000, 1000];
 /** It looks at least so often whether it is warm, real ms. */
 const LOOK_MS = 250;
 /** How long homing and levelling take, s. */
@@ -268,7 +267,7 @@ export class Firmware {
       if (name === 'dwell') dwell += value;
       if (name === 'pause') person = true;
     }
-    if (homed) return this.whenStill(() => this.hold('time', HOMING_S, () => this.ok(number)));
+    if (homed) return this.whenStill(() => this.home(number));
     if (person) return this.whenStill(() => this.hold('person', Infinity, () => this.ok(number)));
     if (dwell > 0) return this.whenStill(() => this.hold('time', dwell, () => this.ok(number)));
     if (command.word === 'M400') return this.whenStill(() => this.ok(number));
@@ -276,6 +275,14 @@ export class Firmware {
     this.whenRoom(() => {
       const now = this.clock.now();
       this.ends.push(Math.max(now, this.ends.at(-1) ?? now) + seconds);
+      this.ok(number);
+    });
+  }
+
+  private home(number: number | null): void {
+    this.clock.readying(true);
+    this.hold('time', HOMING_S, () => {
+      this.clock.readying(false);
       this.ok(number);
     });
   }
@@ -362,7 +369,7 @@ export class Firmware {
       this.say(` ${this.temperatures()}`);
       return this.ok(number);
     }
-    this.clock.heating(true);
+    this.clock.readying(true);
     const began = this.clock.now();
     const from = heater.celsius;
     const tell = setInterval(() => {
@@ -390,7 +397,7 @@ export class Firmware {
       cancel: () => {
         clearInterval(tell);
         clearInterval(look);
-        this.clock.heating(false);
+        this.clock.readying(false);
       },
     };
   }

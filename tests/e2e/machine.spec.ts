@@ -16,7 +16,7 @@ async function connect(page: Page): Promise<void> {
   await expect(page.getByText('Calm day stands in for', { exact: false })).toBeVisible();
 }
 /** How fast a simulated machine lives where nobody waits for it, and where it must be caught in the middle. */
-const [FAST, SLOW] = [2000, 8];
+const [FAST, SLOW, SLOWEST] = [2000, 40, 8];
 
 /** A demo of its own with Heron linked to its understudy. */
 async function ownDemo(page: Page, port: number) {
@@ -113,7 +113,7 @@ test('a first layer is nudged while it prints; its height goes into the machine 
   await page.goto(`${server.address}/bench/1`);
   await setUp(page, 'first layer');
   await page.getByLabel('Last, lowest').fill('-0.04');
-  server.pace(SLOW, FAST);
+  server.pace(SLOWEST, FAST);
   await page.getByRole('button', { name: 'Generate file' }).click();
   await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
   await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
@@ -154,7 +154,7 @@ test('a cable that is pulled out while it prints holds the print; put back, it g
   const bench = benchFor('heron');
   const executed: string[] = [];
   let speed = SLOW;
-  const pace = (heats: boolean) => (heats ? FAST : speed);
+  const pace = (readies: boolean) => (readies ? FAST : speed);
   const firmware = new Firmware(bench, drawTruths(bench, 3), { speed: pace, executed });
   const cable = await serveWire(firmware);
   await newBench(page, 'Heron cable', 'Moss cable');

@@ -18,8 +18,8 @@ import { join } from 'node:path';
 export type OwnServer = {
   address: string;
   data: string;
-  /** Sets how fast its simulated machines live from now on, and how fast they heat: 0 holds them. */
-  pace: (speed: number, heats?: number) => void;
+  /** Sets how fast its simulated machines live from now on, and how fast they heat and home: 0 holds them. */
+  pace: (speed: number, readies?: number) => void;
   /** Ends it; what it kept stays until `stop`. */
   halt: () => Promise<void>;
   stop: () => Promise<void>;
@@ -58,9 +58,9 @@ export async function ownServer(
 ): Promise<OwnServer> {
   const data = mkdtempSync(join(tmpdir(), 'ash-own-'));
   if (script === 'demo') cpSync(demoData(), data, { recursive: true });
-  const pace = (times: number, heats = times) => {
+  const pace = (times: number, readies = times) => {
     // Read at any moment: never half written.
-    writeFileSync(join(data, 'pace.new'), `${times} ${heats}`);
+    writeFileSync(join(data, 'pace.new'), `${times} ${readies}`);
     renameSync(join(data, 'pace.new'), join(data, 'pace'));
   };
   if (speed) pace(speed);
