@@ -33,10 +33,8 @@ test('what prints are for sets what counts, and the same ladder is set up for an
   await newBench(page, 'Heron goals', 'Moss goals');
   await newLadder(page);
   await page.getByLabel('Step, °C').fill('10');
-  await page.waitForTimeout(800);
   await page.getByLabel('Step, °C').fill('5');
   await page.getByLabel('Rung height, mm').fill('9');
-  await page.waitForTimeout(800);
   await printIt(page);
   await page.keyboard.press('m');
   for (const score of '0134431') await page.keyboard.press(score);

@@ -86,18 +86,26 @@ test('in 3D the view turns with keys, and a press finds the stroke', async ({ pa
   const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
   // Without a graphics unit, and beside other work, space takes long to stand.
   await expect(space).toBeVisible();
-  await page.waitForTimeout(800);
-  const before = await space.screenshot();
+  // Its first pictures come one after the other.
+  let before = await space.screenshot();
+  await expect(async () => {
+    const now = await space.screenshot();
+    const still = now.equals(before);
+    before = now;
+    expect(still).toBe(true);
+  }).toPass();
   await space.focus();
   for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowUp');
-  await page.waitForTimeout(300);
-  expect(before.equals(await space.screenshot())).toBe(false);
+  await expect.poll(async () => before.equals(await space.screenshot())).toBe(false);
   // Seen from straight above, the square's sides cross the middle lines of the picture.
   const box = (await space.boundingBox())!;
   let found = false;
   for (let x = 10; x < box.width && !found; x += 4) {
     await space.click({ position: { x, y: box.height / 2 } });
-    await page.waitForTimeout(30);
+    // What a press finds is drawn with the next frame.
+    await page.evaluate(
+      () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
+    );
     found = await page
       .getByText(/^line \d+/)
       .first()
@@ -270,9 +278,11 @@ test('a file that is dropped anywhere is opened, also over one that is open', as
       [name, text],
     );
   await expect(page.getByText('Drop a G-code file here', { exact: false })).toBeVisible();
-  await page.waitForTimeout(500);
-  await drop('first.gcode', FOREIGN);
-  await expect(page.getByRole('heading', { name: 'first.gcode' })).toBeVisible();
+  // Heard as soon as the page listens.
+  await expect(async () => {
+    await drop('first.gcode', FOREIGN);
+    await expect(page.getByRole('heading', { name: 'first.gcode' })).toBeVisible({ timeout: 5000 });
+  }).toPass();
   await drop('second.gcode', 'no G-code at all\n');
   await expect(page.getByRole('heading', { name: 'second.gcode' })).toBeVisible();
   await expect(page.getByText('This is not G-code', { exact: false })).toBeVisible();

@@ -112,13 +112,11 @@ test('a formula: flow from four walls, and walls that contradict each other', as
   for (const [i, thick] of ['0.48', '0.47', '0.55', '0,47'].entries())
     await wall(i + 1).fill(thick);
   await expect(page.getByText('% apart')).toBeVisible();
-  await page.waitForTimeout(900);
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(page.getByText('The sides differ by', { exact: false })).toBeVisible();
   await page.getByRole('link', { name: 'Continue scoring' }).click();
   await expect(wall(1)).toHaveValue('0.48');
   await wall(3).fill('0.48');
-  await page.waitForTimeout(900);
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(proposed(page)).toContainText('0.95');
   await expect(
@@ -166,11 +164,9 @@ test('the route of a new bench, from first layer to the vernier of its second no
   await expect(next).toHaveText('Extruder steps');
   await page.getByRole('button', { name: 'Set up this ladder' }).click();
   await page.getByLabel('Value in the machine now, steps/mm').fill('400');
-  await page.waitForTimeout(800);
   await print(page);
   await page.getByLabel('Left of the mark, 1, mm').fill('24');
   await page.getByLabel('Left of the mark, 2, mm').fill('24.5');
-  await page.waitForTimeout(900);
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(proposed(page)).toContainText('417.8');
   await put(page);
@@ -185,7 +181,6 @@ test('the route of a new bench, from first layer to the vernier of its second no
   await x.getByRole('button', { name: '0.2', exact: true }).click();
   await x.getByRole('button', { name: '0.3', exact: true }).click();
   await y.getByRole('button', { name: '-0.1', exact: true }).click();
-  await page.waitForTimeout(600);
   await page.getByRole('link', { name: 'See the finding' }).click();
   await expect(proposed(page)).toContainText('0.25');
   await expect(page.getByText('second nozzle in y', { exact: false })).toBeVisible();

@@ -32,7 +32,6 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await page.getByRole('button', { name: 'Close' }).click();
 
   // What was typed is there when the page is opened again.
-  await page.waitForTimeout(800);
   await page.reload();
   await expect(page.getByLabel('Bottom, °C')).toHaveValue('220');
 
@@ -82,7 +81,6 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await expect(last).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(last).toBeVisible();
-  await page.waitForTimeout(500);
   await page.reload();
   await expect(progress(page)).toHaveText('14 / 42');
   await expect(last).toBeVisible();

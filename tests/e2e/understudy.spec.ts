@@ -68,8 +68,8 @@ test('printing on the understudy can be stopped, and nothing is kept of it', asy
   await page.getByRole('button', { name: 'Stop' }).click();
   stopped();
   await expect(page.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
-  await page.waitForTimeout(4000);
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  await page.reload();
   await expect(page.getByRole('button', { name: 'Printed: score it' })).toBeVisible();
 });
 
