@@ -11,8 +11,9 @@ export default defineConfig({
   testDir: 'tests/e2e',
   globalSetup: './tests/e2e/setup.ts',
   outputDir: 'test-results',
-  // Each has a server and a store of its own (tests/e2e/base.ts), and ports that are counted on for so many.
-  workers: Math.min(4, availableParallelism()),
+  // Each has a server and a store of its own (tests/e2e/base.ts), and ports that are counted on for so many. One more than
+  // there are cores: a browser waits a third of its time.
+  workers: Math.min(4, availableParallelism() + 1),
   // One limit for all, far beyond what any machine needs: a test waits for what must come, not for a time.
   timeout: 300_000,
   expect: { timeout: 120_000 },

@@ -146,6 +146,21 @@ test('a part of a page that cannot be loaded is said in its place, and nothing e
   await printIt(page);
   await page.getByRole('button', { name: 'by criterion' }).click();
   for (const score of '1234321') await page.keyboard.press(score);
+  // The drawing of the print is made in a thread: until it comes its place says so, and also where it does not come.
+  let come = () => {};
+  const made = new Promise<void>((done) => (come = done));
+  await page.route('**/files/*/picture', (route) => made.then(() => route.abort()));
+  await page.reload({ waitUntil: 'commit' });
+  await expect(page.getByText('Being drawn …').first()).toBeVisible();
+  come();
+  await expect(page.getByRole('button', { name: /^It did not come/ }).first()).toBeVisible();
+  await page.unroute('**/files/*/picture');
+  await page
+    .getByRole('button', { name: /^It did not come/ })
+    .first()
+    .click();
+  await expect(page.getByRole('button', { name: /^It did not come/ })).toBeHidden();
+  await expect(page.getByAltText('The ladder from the front, to scale').first()).toBeVisible();
   const finding = page.getByRole('link', { name: 'Finding' }).first();
   const href = (await finding.getAttribute('href'))!;
   // Charts are a chunk of their own: it never comes.

@@ -1,9 +1,18 @@
 // The archive of a release, installed where nothing of the sources is: both commands, on an empty store and on the demo's.
 import { expect, test, type Page } from '@playwright/test';
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import {
+  cpSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { gunzipSync } from 'node:zlib';
 import { demoData } from './own-server';
 
 const folder = mkdtempSync(join(tmpdir(), 'ash-release-'));
@@ -65,11 +74,19 @@ test('`ash` makes a ladder that its audit passes', () => {
   });
 });
 
-test('it serves an empty store, and the demo’s, with what is worked out in threads', async ({
+test('it serves an empty store, one of an earlier program, and the demo’s, with what is worked out in threads', async ({
   page,
 }) => {
   const empty = await serve(join(folder, 'empty'), 4761);
   expect(await heading(page, empty)).toContain('A handful of numbers');
+  // A store of an earlier program: it opens, with a copy beside it.
+  const older = join(folder, 'older');
+  mkdirSync(older);
+  const old = gunzipSync(readFileSync('src/store/testing/store-5.sqlite.gz'));
+  writeFileSync(join(older, 'ash.sqlite'), old);
+  const upgraded = await serve(older, 4765);
+  await heading(page, `${upgraded}/ladder/1/finding`);
+  expect(readdirSync(older).some((name) => name.startsWith('ash.sqlite.before-'))).toBe(true);
   const data = join(folder, 'demo');
   cpSync(demoData(), data, { recursive: true });
   const demo = await serve(data, 4763);

@@ -3,6 +3,7 @@
 // over one lies over the other.
 import { useState, type ReactNode } from 'react';
 import type { ShownStrip } from './LookStrip';
+import { Picture } from './Picture';
 import { PrintPicture } from './PrintPicture';
 
 /** A straightened picture in the room that the drawing has. */
@@ -13,12 +14,11 @@ export function LookPicture({ look }: { look: ShownStrip }) {
   const share = (part: number, whole: number) => `${(100 * part) / whole}%`;
   return (
     <div className="relative h-full w-full overflow-hidden">
-      {/* eslint-disable-next-line @next/next/no-img-element -- already at its size, and never from elsewhere */}
-      <img
+      <Picture
         src={source}
         alt={`The print on ${label}, straightened`}
+        words="Being straightened …"
         className="absolute max-w-none"
-        draggable={false}
         style={{
           left: share(left, wide),
           width: share(flat.width, wide),

@@ -1,6 +1,7 @@
 'use client';
 // Four marks on a picture, pulled onto the corners of the print: with a finger, and what is under it shown larger.
 import { useRef, useState } from 'react';
+import { Picture } from '../common/Picture';
 import { PullMark, type Point } from './PullMark';
 
 export type FourCorners = [Point, Point, Point, Point];
@@ -36,8 +37,12 @@ export function CornerMarks({ src, width, height, corners, onChange }: Props) {
       // A long print is pushed sideways rather than drawn so small that its marks lie over each other.
       style={{ aspectRatio: `${width} / ${height}`, minWidth: `${(LOWEST * width) / height}px` }}
     >
-      {/* eslint-disable-next-line @next/next/no-img-element -- sized by its own server */}
-      <img src={src} alt="The picture of the print" className="h-full w-full" draggable={false} />
+      <Picture
+        src={src}
+        alt="The picture of the print"
+        words="The picture is on its way …"
+        className="h-full w-full"
+      />
       <svg
         viewBox={`0 0 ${width} ${height}`}
         className="pointer-events-none absolute inset-0 h-full w-full"

@@ -5,6 +5,7 @@ import type { KeptLook, MeasureKept, MovedPlace } from '@/core/loupe/kept';
 import { lengthByCorners } from '@/core/loupe/ruler';
 import { short } from '@/core/numbers';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { Picture } from '../common/Picture';
 import type { LoupePicture } from './LoupeScreen';
 import { LengthBox } from './LengthBox';
 import { PullMark, type Point } from './PullMark';
@@ -62,12 +63,11 @@ function Shown({ box, picture: { src, width, height }, children }: ShownProps) {
       className="relative select-none"
       style={{ aspectRatio: `${width} / ${height}`, maxWidth: `calc(60dvh * ${width / height})` }}
     >
-      {/* eslint-disable-next-line @next/next/no-img-element -- sized by its own server */}
-      <img
+      <Picture
         src={src}
         alt="The picture as it was taken"
+        words="The picture is on its way …"
         className="h-full w-full"
-        draggable={false}
       />
       {children}
     </div>
