@@ -3,7 +3,7 @@
  * demo machine, told as JSON, until standard input closes.
  */
 
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { benchNamed } from '../src/cli/loop';
 import { MACHINES, type MachinePreset } from '../src/core/bench/presets';
@@ -49,14 +49,20 @@ const DEMO_SPEED = 15;
 const SPEED_LOOK_MS = 50;
 
 /**
- * A speed, or a file that says at any moment how fast they live, and how fast they heat and home: what must be caught in the
- * middle is held there.
+ * A speed, or a file that says at any moment how fast they live, and how fast they heat and home: what must be caught
+ * in the middle is held there.
  */
 function speedFrom(text: string): Speed {
   if (!text.includes('/')) return Number(text) || DEMO_SPEED;
-  const read = () => readFileSync(text, 'utf8').split(' ').map(Number);
-  let [speed = DEMO_SPEED, ready = speed] = read();
-  setInterval(() => ([speed = DEMO_SPEED, ready = speed] = read()), SPEED_LOOK_MS).unref();
+  let [speed, ready] = [DEMO_SPEED, DEMO_SPEED];
+  const look = () => {
+    // Gone with the folder of its test: it stays as it was.
+    if (!existsSync(text)) return;
+    const [lives = DEMO_SPEED, readies = lives] = readFileSync(text, 'utf8').split(' ').map(Number);
+    [speed, ready] = [lives, readies];
+  };
+  look();
+  setInterval(look, SPEED_LOOK_MS).unref();
   return (readies) => (readies ? ready : speed);
 }
 

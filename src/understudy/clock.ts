@@ -37,11 +37,12 @@ export class Clock {
     return this.passed + this.skipped;
   }
 
-  /** Does something when so many of its seconds have passed. @returns ends the wait */
+  /** Does something when so many of its seconds have passed; never after Infinity. @returns ends the wait */
   after(seconds: number, then: () => void): () => void {
     const until = this.now() + seconds;
-    let timer: NodeJS.Timeout;
+    let timer: NodeJS.Timeout | undefined;
     const wait = (): void => {
+      if (until === Infinity) return;
       const left = this.realMs(until - this.now());
       const steady = typeof this.speed === 'number';
       timer = setTimeout(

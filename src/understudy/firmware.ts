@@ -281,10 +281,7 @@ export class Firmware {
 
   private home(number: number | null): void {
     this.clock.readying(true);
-    this.hold('time', HOMING_S, () => {
-      this.clock.readying(false);
-      this.ok(number);
-    });
+    this.hold('time', HOMING_S, () => this.ok(number));
   }
 
   private changeOf(changes: { code: Uint8Array; value: Float64Array }, i: number) {
@@ -321,22 +318,19 @@ export class Firmware {
       () => this.say(`echo:busy: ${kind === 'person' ? 'paused for user' : 'processing'}`),
       BUSY_MS,
     );
-    const quiet =
-      seconds === Infinity
-        ? () => undefined
-        : this.clock.after(seconds, () => {
-            clearInterval(busy);
-            this.waiting = null;
-            then();
-            this.run();
-          });
-    this.waiting = {
-      for: kind,
-      cancel() {
-        clearInterval(busy);
-        quiet();
-      },
+    const quiet = this.clock.after(seconds, () => {
+      cancel();
+      this.waiting = null;
+      then();
+      this.run();
+    });
+    // However it ends, what comes next is no getting ready.
+    const cancel = () => {
+      clearInterval(busy);
+      quiet();
+      this.clock.readying(false);
     };
+    this.waiting = { for: kind, cancel };
   }
 
   // ---- Heat

@@ -16,7 +16,7 @@ async function connect(page: Page): Promise<void> {
   await expect(page.getByText('Calm day stands in for', { exact: false })).toBeVisible();
 }
 /** How fast a simulated machine lives where nobody waits for it, and where it must be caught in the middle. */
-const [FAST, SLOW, SLOWEST] = [2000, 40, 8];
+const [FAST, SLOW, SLOWEST] = [2000, 20, 8];
 
 /** A demo of its own with Heron linked to its understudy. */
 async function ownDemo(page: Page, port: number) {

@@ -104,7 +104,7 @@ test('echoes on a print stand for a sensor', async ({ page }) => {
 });
 
 test('over the wire: shaken, saved, put in force, and proven on a print', async ({ page }) => {
-  const server = await ownServer('demo', 4784, { speed: 400 });
+  const server = await ownServer('demo', 4784, { speed: 2000 });
   try {
     const shake = `${server.address}/bench/2/shake`;
     await page.goto(`${server.address}/bench/2/machine`);
@@ -115,8 +115,10 @@ test('over the wire: shaken, saved, put in force, and proven on a print', async 
       await page.getByText('Shake again').click();
       await page.getByText('Band, strength, length').click();
       await page.getByLabel('Length, s').fill('25');
+      server.pace(1, 2000);
       await page.getByRole('button', { name: 'Shake Wren on the wire, simulated' }).click();
       await expect(page.getByText(/^Wren is shaking/)).toBeVisible();
+      server.pace(2000);
       // The demo has a record of its own: this one is of the machine on the wire.
       await expect(page.getByText('Simulated on “Warm sensor”', { exact: false })).toBeVisible();
       await page.getByRole('button', { name: 'Save to ledger' }).click();

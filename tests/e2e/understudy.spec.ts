@@ -69,6 +69,8 @@ test('printing on the understudy can be stopped, and nothing is kept of it', asy
   stopped();
   await expect(page.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  // Whoever prints it has ended: nothing can come of it later.
+  await expect.poll(() => page.workers().length).toBe(0);
   await page.reload();
   await expect(page.getByRole('button', { name: 'Printed: score it' })).toBeVisible();
 });

@@ -58,7 +58,7 @@ export function Picture({ src, alt, className = '', style, words = 'Being drawn 
           ) : (
             <button
               type="button"
-              className="pointer-events-auto min-h-8 px-2 underline"
+              className="relative z-10 min-h-8 px-2 underline"
               onClick={() => setTries(tries + 1)}
             >
               It did not come. Try again

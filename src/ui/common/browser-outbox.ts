@@ -4,14 +4,12 @@
 import { createStore, del, get, set, type UseStore } from 'idb-keyval';
 import { Outbox, type Pictures } from './outbox';
 import { seenOf } from './newest';
-import { pageStore, STORE_HEADER } from './own-fetch';
+import { outlivesPage, pageStore, STORE_HEADER } from './own-fetch';
 
 /** Longest wait for an answer, ms; then the act counts as lost and is sent again. */
 const LONGEST_MS = 15_000;
 /** The same for a picture, which takes its time where reception is bad. */
 const LONGEST_PICTURE_MS = 180_000;
-/** Bodies up to this size, bytes, go on when the page is closed. */
-const KEEPALIVE_BYTES = 60_000;
 
 let made: Outbox | null = null;
 
@@ -29,7 +27,7 @@ export function outbox(): Outbox {
           [STORE_HEADER]: store,
         },
         body,
-        keepalive: text && body.length < KEEPALIVE_BYTES,
+        keepalive: outlivesPage(body),
         signal: AbortSignal.timeout(text ? LONGEST_MS : LONGEST_PICTURE_MS),
       });
       const now = got.headers.get(STORE_HEADER);

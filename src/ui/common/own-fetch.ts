@@ -9,8 +9,15 @@ import { answered, pressed } from './presses';
 
 export const STORE_HEADER = 'x-ash-store';
 const PRESS_HEADER = 'x-ash-press';
-/** Bodies up to this size, bytes, go on when the page is left. */
-const KEEPALIVE_BYTES = 60_000;
+/**
+ * Bodies below this go on when the page is left, characters: a browser refuses more than 64 kB, and one takes up to
+ * three bytes.
+ */
+const MOST_KEPT_ALIVE = 20_000;
+
+/** Whether what is sent goes on when the page is left. */
+export const outlivesPage = (body: unknown): boolean =>
+  typeof body === 'string' && body.length < MOST_KEPT_ALIVE;
 
 /** What a press sends besides acts of the framework; how far something is, told every second, is no press. */
 const PRESSED = /^\/(adopt|kept|understudy|everything)$/;
@@ -50,8 +57,7 @@ function install(): void {
       last = press = actName();
       headers.set(PRESS_HEADER, press);
       pressed(press);
-      if (typeof init?.body === 'string' && init.body.length < KEEPALIVE_BYTES)
-        sent.keepalive = true;
+      sent.keepalive = outlivesPage(init?.body);
     }
     const answer = await plain(input, sent);
     if (press !== null) answered(press);
