@@ -93,7 +93,7 @@ test('a press that was not waited for is done, and the page that comes after sho
   // One that the program never got is said not to be done.
   await page.evaluate(() => sessionStorage.setItem('ash-presses', '["never-sent"]'));
   await page.reload();
-  const said = page.getByText('did not reach the program before its page was left');
+  const said = page.getByText('What you pressed last on the page before did not reach the program');
   await expect(said).toBeVisible();
   await page.getByRole('button', { name: 'Seen' }).click();
   await expect(said).toBeHidden();

@@ -153,13 +153,15 @@ test('a part of a page that cannot be loaded is said in its place, and nothing e
   await page.reload({ waitUntil: 'commit' });
   await expect(page.getByText('Being drawn …').first()).toBeVisible();
   come();
-  await expect(page.getByRole('button', { name: /^It did not come/ }).first()).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: /^The picture did not come/ }).first(),
+  ).toBeVisible();
   await page.unroute('**/files/*/picture');
   await page
-    .getByRole('button', { name: /^It did not come/ })
+    .getByRole('button', { name: /^The picture did not come/ })
     .first()
     .click();
-  await expect(page.getByRole('button', { name: /^It did not come/ })).toBeHidden();
+  await expect(page.getByRole('button', { name: /^The picture did not come/ })).toBeHidden();
   await expect(page.getByAltText('The ladder from the front, to scale').first()).toBeVisible();
   const finding = page.getByRole('link', { name: 'Finding' }).first();
   const href = (await finding.getAttribute('href'))!;

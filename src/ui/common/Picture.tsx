@@ -61,7 +61,7 @@ export function Picture({ src, alt, className = '', style, words = 'Being drawn 
               className="relative z-10 min-h-8 px-2 underline"
               onClick={() => setTries(tries + 1)}
             >
-              It did not come. Try again
+              The picture did not come. Try again
             </button>
           )}
         </span>

@@ -70,7 +70,7 @@ async function settled(): Promise<Problem | null> {
 }
 
 const LEFT_BEHIND = said(
-  'What was pressed last did not reach the program before its page was left, so it was not done.',
+  'What you pressed last on the page before did not reach the program, so it was not done.',
   'Go back and press again.',
 );
 const AGAIN_MS = 700;
