@@ -82,15 +82,19 @@ test('a press that was not waited for is done, and the page that comes after sho
   await newLadder(page);
   await printIt(page);
   await page.getByText('more readings').click();
-  // Pressed, and left in the same moment.
-  await page.getByRole('button', { name: 'Archive print 1', exact: true }).evaluate((button) => {
-    (button as HTMLButtonElement).click();
-    window.location.assign('/archive');
-  });
+  // Pressed, and left as soon as it is on its way.
+  const sent = page.waitForRequest((one) => one.headers()['next-action'] !== undefined);
+  await page.getByRole('button', { name: 'Archive print 1', exact: true }).click();
+  await sent;
+  await page.evaluate(() => window.location.assign('/archive'));
   await expect(page.getByRole('button', { name: /^Bring back print/ }).first()).toBeVisible();
   await expect.poll(() => page.evaluate(() => sessionStorage.getItem('ash-presses'))).toBeNull();
 
-  // One that the program never got is said not to be done.
+  // One that was left before it was sent, and one that the program never got, are said not to be done.
+  await page.evaluate(() => sessionStorage.setItem('ash-begun', '["left-at-once"]'));
+  await page.reload();
+  await expect(page.getByText('did not reach the program')).toBeVisible();
+  await page.getByRole('button', { name: 'Seen' }).click();
   await page.evaluate(() => sessionStorage.setItem('ash-presses', '["never-sent"]'));
   await page.reload();
   const said = page.getByText('What you pressed last on the page before did not reach the program');

@@ -98,7 +98,9 @@ test('patches: the first layer, never into the bed, on a phone', async ({ page }
   await put(page);
   await expect(page.getByText('z offset of Heron patches', { exact: false })).toBeVisible();
   // Once it is in the machine itself, files add it no more; the bench knows it.
+  const kept = page.waitForResponse((got) => got.request().headers()['next-action'] !== undefined);
   await page.getByLabel('It is in the machine now').check();
+  await kept;
   await page.reload();
   await expect(page.getByLabel('It is in the machine now')).toBeChecked();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

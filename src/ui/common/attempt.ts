@@ -7,7 +7,8 @@
 import { unstable_rethrow } from 'next/navigation';
 import { problem, type Problem } from '@/core/result';
 import { lastPress, otherStore } from './own-fetch';
-import { answered, endsOf, unanswered, type Fate } from './presses';
+import { actName } from './names';
+import { answered, beginPress, endsOf, leftUnsent, unanswered, type Fate } from './presses';
 
 /** What an act on the server answers. */
 export type Outcome = { ok: true } | { ok: false; problems: Problem[] };
@@ -77,13 +78,14 @@ const AGAIN_MS = 700;
 
 /** Sees to presses of the page before this one. @returns what is told of them; null where all were done */
 export async function settleLeft(): Promise<Problem | null> {
+  const unsent = leftUnsent();
   const ends = await endsOf(unanswered(), {
     fateOf,
     wait: () => new Promise((resolve) => setTimeout(resolve, AGAIN_MS)),
   });
   if (ends.some((one) => one !== 'barred')) window.dispatchEvent(new Event(LOOK_AGAIN));
   if (ends.includes('cut')) return CUT;
-  return ends.includes('barred') ? LEFT_BEHIND : null;
+  return unsent || ends.includes('barred') ? LEFT_BEHIND : null;
 }
 
 /** What is told of a press whose answer did not come. */
@@ -97,14 +99,17 @@ export async function afterNoAnswer(press: string | null): Promise<Problem> {
 export async function attempt<T extends Outcome | void>(
   act: () => Promise<T>,
 ): Promise<T | { ok: false; problems: Problem[] }> {
-  // What was pressed before comes first.
-  const before = await settled();
-  if (before) return { ok: false, problems: [before] };
+  const over = beginPress(actName());
   try {
+    // What was pressed before comes first.
+    const before = await settled();
+    if (before) return { ok: false, problems: [before] };
     return await act();
   } catch (error) {
     // Going to another page is told by throwing.
     unstable_rethrow(error);
     return { ok: false, problems: [await afterNoAnswer(lastPress())] };
+  } finally {
+    over();
   }
 }

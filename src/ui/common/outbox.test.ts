@@ -97,6 +97,23 @@ test('without a connection they stay, also in another page, and go when it is ba
   expect(world.kept).toEqual(['a', 'b', 'c']);
 });
 
+test('where a reader went on to is known from what waits, also to another tab, until it is kept', async () => {
+  const { world, send } = program();
+  world.cut = 'before';
+  const { box, storage, retry } = outbox(send);
+  box.add('/readings/1', { id: 'a' }, 'second cell');
+  box.add('/readings/1', { id: 'b' }, 'third cell');
+  box.add('/readings/2', { id: 'c' }, 'elsewhere');
+  box.add('/readings/1', { id: 'undo' });
+  await box.drain();
+  const other = outbox(send, storage).box;
+  expect(other.placeWaiting('/readings/1')).toBe('third cell');
+  expect(other.placeWaiting('/readings/3')).toBeNull();
+  world.cut = 'no';
+  await retry();
+  expect(box.placeWaiting('/readings/1')).toBeNull();
+});
+
 test('an act whose answer was lost is done once', async () => {
   const { world, send } = program();
   const { box, retry } = outbox(send);

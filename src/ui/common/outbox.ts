@@ -131,6 +131,15 @@ export class Outbox {
   }
   private lists = new Map<string, readonly Named[]>();
 
+  /** Where the reader went with the newest act that waits for an address; null where that is not said. */
+  placeWaiting(url: string): string | null {
+    const here = this.around.store();
+    const mine = this.entries.filter(
+      (one) => one.url === url && !one.refused && (one.store ?? here) === here,
+    );
+    return mine.findLast(({ place }) => place !== undefined)?.place ?? null;
+  }
+
   now = (): OutboxState => this.state;
 
   watch = (watcher: () => void): (() => void) => {

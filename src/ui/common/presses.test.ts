@@ -1,4 +1,12 @@
-import { answered, endsOf, pressed, unanswered, type Fate } from './presses';
+import {
+  answered,
+  beginPress,
+  endsOf,
+  leftUnsent,
+  pressed,
+  unanswered,
+  type Fate,
+} from './presses';
 
 const shelf = () => {
   const kept = new Map<string, string>();
@@ -54,4 +62,18 @@ test('each is followed to its end; one that nobody tells of stays for the next p
   expect(ends).toEqual(['done', 'barred']);
   expect(waits).toBe(2);
   expect(unanswered(at)).toEqual(['lost']);
+});
+
+test('a press that was begun and not sent is known to the page after, once; sent or over, it is not', () => {
+  const at = shelf();
+  const over = beginPress('first', at);
+  beginPress('second', at);
+  pressed('on its way', at);
+  expect(leftUnsent(at)).toBe(true);
+  expect(leftUnsent(at)).toBe(false);
+  over();
+  const refusedHere = beginPress('third', at);
+  refusedHere();
+  expect(leftUnsent(at)).toBe(false);
+  expect(unanswered(at)).toEqual(['on its way']);
 });

@@ -6,6 +6,9 @@
 
 const KEY = 'ash-presses';
 
+/** Presses that were begun here and have not been sent: leaving in that moment loses them. */
+const BEGUN = 'ash-begun';
+
 type Shelf = Pick<Storage, 'getItem' | 'setItem' | 'removeItem'>;
 
 function shelfOf(): Shelf | null {
@@ -17,32 +20,56 @@ function shelfOf(): Shelf | null {
 }
 
 /** Names of presses that a page before this one, or this one, has no answer to; oldest first. */
-export function unanswered(shelf = shelfOf()): string[] {
+export const unanswered = (shelf = shelfOf()): string[] => namesIn(KEY, shelf);
+
+function namesIn(key: string, shelf: Shelf | null): string[] {
   try {
-    const kept: unknown = JSON.parse(shelf?.getItem(KEY) ?? '[]');
+    const kept: unknown = JSON.parse(shelf?.getItem(key) ?? '[]');
     return Array.isArray(kept) ? kept.filter((one) => typeof one === 'string') : [];
   } catch {
     return [];
   }
 }
 
-function keep(names: readonly string[], shelf: Shelf | null): void {
+function keep(key: string, names: readonly string[], shelf: Shelf | null): void {
   try {
-    if (names.length === 0) shelf?.removeItem(KEY);
-    else shelf?.setItem(KEY, JSON.stringify(names));
+    if (names.length === 0) shelf?.removeItem(key);
+    else shelf?.setItem(key, JSON.stringify(names));
   } catch {
     // A browser that keeps nothing: this page alone knows of it.
   }
 }
 
-export const pressed = (name: string, shelf = shelfOf()): void =>
-  keep([...unanswered(shelf), name], shelf);
+/** A press leaves the page: whichever was begun first is sent first. */
+export function pressed(name: string, shelf = shelfOf()): void {
+  keep(BEGUN, namesIn(BEGUN, shelf).slice(1), shelf);
+  keep(KEY, [...unanswered(shelf), name], shelf);
+}
 
 export const answered = (name: string, shelf = shelfOf()): void =>
   keep(
+    KEY,
     unanswered(shelf).filter((one) => one !== name),
     shelf,
   );
+
+/** A press is begun. @returns to be called when it is over, whether anything was sent or not */
+export function beginPress(name: string, shelf = shelfOf()): () => void {
+  keep(BEGUN, [...namesIn(BEGUN, shelf), name], shelf);
+  return () =>
+    keep(
+      BEGUN,
+      namesIn(BEGUN, shelf).filter((one) => one !== name),
+      shelf,
+    );
+}
+
+/** Whether the page before this one was left between a press and its sending; asked once. */
+export function leftUnsent(shelf = shelfOf()): boolean {
+  const left = namesIn(BEGUN, shelf).length > 0;
+  keep(BEGUN, [], shelf);
+  return left;
+}
 
 /** How a press ended, as the program tells it; `begun` where it still runs. */
 export type Fate = 'begun' | 'done' | 'cut' | 'barred';

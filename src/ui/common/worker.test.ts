@@ -3,6 +3,21 @@ import { begunOnceMore } from './worker';
 beforeEach(() => jest.useFakeTimers());
 afterEach(() => jest.useRealTimers());
 
+test('how far it is is told until it is over, and never after that: the answer may overtake it', async () => {
+  const shares: number[] = [];
+  let tell: (share?: number) => void = () => undefined;
+  const begin = (told: typeof tell) => {
+    tell = told;
+    tell(0);
+    return new Promise<number>((done) => setTimeout(() => done(7), 10));
+  };
+  const asked = begunOnceMore(begin, (share) => shares.push(share));
+  tell(0.5);
+  expect(await ended(asked)).toBe(7);
+  tell(0.7);
+  expect(shares).toEqual([0, 0.5]);
+});
+
 /** Workers that answer after a time, or give a sign of life and then take theirs; null never answers. */
 const workers = (...answers: { afterMs: number | null; lives?: boolean }[]) => {
   let begun = 0;

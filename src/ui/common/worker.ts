@@ -26,11 +26,18 @@ const LAST_SILENCE_MS = 60_000;
  * Begins a piece of work in a worker, and once more with another worker if the first gives no sign of life.
  *
  * @param begin makes a worker, ends the one before, and asks it; told what to call at every sign of life
+ * @param onShare told how far it is, 0 to 1, until it is over: what a worker tells and what it answers come on two
+ *   ways, and the last share may arrive after the answer
  */
-export async function begunOnceMore<T>(begin: (alive: () => void) => Promise<T>): Promise<T> {
+export async function begunOnceMore<T>(
+  begin: (tell: (share?: number) => void) => Promise<T>,
+  onShare: (share: number) => void = () => undefined,
+): Promise<T> {
+  let over = false;
   let lives = false;
-  const alive = () => {
+  const tell = (share?: number) => {
     lives = true;
+    if (!over && share !== undefined) onShare(share);
   };
   /** Whether it gave no sign of life for so long. */
   const silent = (work: Promise<T>, ms: number) =>
@@ -38,9 +45,13 @@ export async function begunOnceMore<T>(begin: (alive: () => void) => Promise<T>)
       work.then(() => false),
       new Promise<boolean>((done) => setTimeout(() => done(!lives), ms)),
     ]);
-  const first = begin(alive);
-  if (!(await silent(first, SILENCE_MS))) return first;
-  const second = begin(alive);
-  if (!(await silent(second, LAST_SILENCE_MS))) return second;
-  throw new Error('a part of the program could not be loaded, or stopped');
+  try {
+    const first = begin(tell);
+    if (!(await silent(first, SILENCE_MS))) return await first;
+    const second = begin(tell);
+    if (!(await silent(second, LAST_SILENCE_MS))) return await second;
+    throw new Error('a part of the program could not be loaded, or stopped');
+  } finally {
+    over = true;
+  }
 }

@@ -46,7 +46,7 @@ export function useGraft(keptId: number, name: string, bench: Bench) {
     let running: Running | null = null;
     const end = () => running?.worker.terminate();
     signal.addEventListener('abort', end);
-    const begin = async (source: Blob, alive: () => void) => {
+    const begin = async (source: Blob, tell: () => void) => {
       signal.throwIfAborted();
       end();
       const worker = new Worker(new URL('../../workers/graft.worker.ts', import.meta.url), {
@@ -54,17 +54,18 @@ export function useGraft(keptId: number, name: string, bench: Bench) {
       });
       const remote = Comlink.wrap<GraftWorker>(worker);
       running = { worker, remote };
-      const progress = (share: number) => {
-        alive();
-        if (!signal.aborted) setState({ phase: 'reading', share });
-      };
-      return orBroken(worker, remote.open(name, source, bench, Comlink.proxy(progress)));
+      return orBroken(worker, remote.open(name, source, bench, Comlink.proxy(tell)));
     };
     const open = async () => {
       const got = await fetch(`/kept/${keptId}`, { signal });
       if (!got.ok) throw new Error(`the program answered ${got.status}`);
       const source = await got.blob();
-      const opened = await begunOnceMore((alive) => begin(source, alive));
+      const opened = await begunOnceMore(
+        (tell) => begin(source, tell),
+        (share) => {
+          if (!signal.aborted) setState({ phase: 'reading', share });
+        },
+      );
       if (signal.aborted) return;
       lane.current = new Lane(
         () => ({ remote: running!, close: end }),

@@ -66,7 +66,7 @@ export function useOpened() {
     }
     const mine = turn.current;
     setState({ phase: 'reading', name, share: 0 });
-    const begin = (alive: () => void) => {
+    const begin = (tell: () => void) => {
       // Whoever stopped meanwhile wants no other worker.
       if (turn.current !== mine) return new Promise<never>(() => undefined);
       worker.current?.terminate();
@@ -75,15 +75,13 @@ export function useOpened() {
       });
       worker.current = reader;
       const remote = Comlink.wrap<FileWorker>(reader);
-      const progress = (share: number) => {
-        alive();
-        if (turn.current === mine) setState({ phase: 'reading', name, share });
-      };
-      const asked = remote.open(source, bench, Comlink.proxy(progress));
+      const asked = remote.open(source, bench, Comlink.proxy(tell));
       return orBroken(reader, asked).then((overview) => ({ overview, remote }));
     };
     try {
-      const { overview, remote } = await begunOnceMore(begin);
+      const { overview, remote } = await begunOnceMore(begin, (share) => {
+        if (turn.current === mine) setState({ phase: 'reading', name, share });
+      });
       if (turn.current === mine) setState({ phase: 'open', name, source, overview, remote });
     } catch (error) {
       unread(error, name, mine);

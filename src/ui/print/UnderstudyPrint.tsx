@@ -63,6 +63,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
     const seed = which === SURPRISE ? 1 + Math.floor(Math.random() * MOST_SEED) : Number(which);
     const name = ready.find((one) => one.seed === seed)?.name ?? 'Mystery machine';
     let sent = false;
+    let printing = true;
     try {
       const file = await fetch(`/files/${fileId}`, { signal });
       if (!file.ok) throw new Error(`its file did not come: ${file.status}`);
@@ -80,12 +81,14 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
           seed,
           colour,
           Comlink.proxy((at: number) => {
-            if (signal.aborted) return;
+            // The last of it may come after the answer.
+            if (signal.aborted || !printing) return;
             setShare(at);
             running.tell(at);
           }),
         ),
       );
+      printing = false;
       worker.terminate();
       if (signal.aborted) return;
       if (failed || !png) {

@@ -110,6 +110,14 @@ export function ReadScreen(props: Props) {
     if (last && criterion !== -1) go({ rung: last.rung, criterion });
   };
 
+  // Taps of another tab that the program had not got when it made this page: they have gone on from where it stands.
+  useLayoutEffect(() => {
+    const waiting = reading.placeWaiting();
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- the browser knows it, the server does not
+    if (waiting !== null) setPlace((known) => ({ ...known, ...(JSON.parse(waiting) as Place) }));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- as it was when the page came
+  }, []);
+
   // Before it is painted: whoever sees the screen may press at once.
   useLayoutEffect(() => {
     /** To the cell above, below or beside this one, on the print. */

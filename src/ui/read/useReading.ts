@@ -77,6 +77,8 @@ export function useReading(readingId: number, first: KeptReading) {
     measured,
     count: Object.keys(state).length,
     canUndo: acts.length > 0,
+    /** Where the last tap that still waits went on to: a page that was made meanwhile does not know of it. */
+    placeWaiting: (): string | null => outbox().placeWaiting(`/readings/${readingId}`),
     score: (tap: Omit<Tap, 'id'>, place: string) => void send(tap, place),
     measure: (key: string, values: number[]) => void send({ key, values }),
     /** Takes back the last tap of this tab, or of the reading where this tab has done none. @returns it */
