@@ -28,6 +28,7 @@ export default {
   ],
   // A machine that is slow for a while is no fault of the program.
   testTimeout: 30_000,
+  setupFilesAfterEnv: ['<rootDir>/jest.globals.cjs'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transform: {

@@ -246,40 +246,44 @@ test('a record is told as peaks and shapers; one of a silent sensor is refused, 
   expect(ash('shake', 'none.csv').status).toBe(2);
 }, 60_000);
 
-test('a shake file is made, runs on the understudy, and its record is laid on its marks', () => {
-  writeFileSync(file('b.json'), ash('bench', '--preset', 'newt').stdout);
-  const make = (...more: string[]) =>
-    ash('shake-file', '--bench', 'b.json', '--axis', 'y', '--out', 'shake.gcode', ...more);
-  const made = make('--seconds', '20', '--accel', '2500', '--json');
-  expect(made.status).toBe(0);
-  const told = JSON.parse(made.stdout) as { ok: boolean; marks: { axis: string }; findings: [] };
-  expect(told).toMatchObject({ ok: true, marks: { axis: 'y', acceleration: 2500 } });
-  expect(told.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
-  expect(ash('audit', 'shake.gcode', '--bench', 'b.json').status).toBe(0);
+long(
+  'a shake file is made, runs on the understudy, and its record is laid on its marks',
+  () => {
+    writeFileSync(file('b.json'), ash('bench', '--preset', 'newt').stdout);
+    const make = (...more: string[]) =>
+      ash('shake-file', '--bench', 'b.json', '--axis', 'y', '--out', 'shake.gcode', ...more);
+    const made = make('--seconds', '20', '--accel', '2500', '--json');
+    expect(made.status).toBe(0);
+    const told = JSON.parse(made.stdout) as { ok: boolean; marks: { axis: string }; findings: [] };
+    expect(told).toMatchObject({ ok: true, marks: { axis: 'y', acceleration: 2500 } });
+    expect(told.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+    expect(ash('audit', 'shake.gcode', '--bench', 'b.json').status).toBe(0);
 
-  const machine = '--bench b.json --seed 8 --reveal'.split(' ');
-  const run = ash('print', 'shake.gcode', ...machine, '--record', 'y.csv', '--out', 'o.json');
-  expect(run.status).toBe(0);
-  const { truths } = JSON.parse(readFileSync(file('o.json'), 'utf8')) as {
-    truths: { resonance: { y: number } };
-  };
-  const shaken = ash('shake', 'y.csv', '--axis', 'y', '--file', 'shake.gcode', '--json');
-  expect(shaken.status).toBe(0);
-  const { peaks, response, range } = JSON.parse(shaken.stdout) as Analysis;
-  expect(Math.abs(peaks[0]!.hz / truths.resonance.y - 1)).toBeLessThan(0.03);
-  expect(response!.hz.at(-1)).toBe(135);
-  expect(range!.hz[0]).toBeLessThan(range!.hz[1]);
-  expect(ash('shake', 'y.csv').stdout).toMatch(/^[\d.]+ samples a second in g/);
+    const machine = '--bench b.json --seed 8 --reveal'.split(' ');
+    const run = ash('print', 'shake.gcode', ...machine, '--record', 'y.csv', '--out', 'o.json');
+    expect(run.status).toBe(0);
+    const { truths } = JSON.parse(readFileSync(file('o.json'), 'utf8')) as {
+      truths: { resonance: { y: number } };
+    };
+    const shaken = ash('shake', 'y.csv', '--axis', 'y', '--file', 'shake.gcode', '--json');
+    expect(shaken.status).toBe(0);
+    const { peaks, response, range } = JSON.parse(shaken.stdout) as Analysis;
+    expect(Math.abs(peaks[0]!.hz / truths.resonance.y - 1)).toBeLessThan(0.03);
+    expect(response!.hz.at(-1)).toBe(135);
+    expect(range!.hz[0]).toBeLessThan(range!.hz[1]);
+    expect(ash('shake', 'y.csv').stdout).toMatch(/^[\d.]+ samples a second in g/);
 
-  const broken = ['--record', 'f.csv', '--fault', 'power', '--out', 'o.json'];
-  expect(ash('print', 'shake.gcode', ...machine, ...broken).status).toBe(0);
-  const still = ash('shake', 'f.csv', '--still');
-  expect([still.status, still.stdout]).toEqual([1, expect.stringContaining('zero')]);
-  expect(make('--accel', '9000').status).toBe(1);
-  expect(make('--accel', 'much').status).toBe(2);
-  expect(make('--at', '1').status).toBe(2);
-  expect(ash('shake', 'y.csv', '--file', 'b.json').status).toBe(2);
-}, 120_000);
+    const broken = ['--record', 'f.csv', '--fault', 'power', '--out', 'o.json'];
+    expect(ash('print', 'shake.gcode', ...machine, ...broken).status).toBe(0);
+    const still = ash('shake', 'f.csv', '--still');
+    expect([still.status, still.stdout]).toEqual([1, expect.stringContaining('zero')]);
+    expect(make('--accel', '9000').status).toBe(1);
+    expect(make('--accel', 'much').status).toBe(2);
+    expect(make('--at', '1').status).toBe(2);
+    expect(ash('shake', 'y.csv', '--file', 'b.json').status).toBe(2);
+  },
+  120_000,
+);
 
 describe('loupe', () => {
   type Told = {
@@ -328,7 +332,7 @@ describe('loupe', () => {
     }
   });
 
-  test('what it tells counts in a finding beside scores, and each voice is told', () => {
+  long('what it tells counts in a finding beside scores, and each voice is told', () => {
     const { stdout } = ash(
       'loupe',
       'front.png',

@@ -62,43 +62,47 @@ const STEPS: Step[] = [
   'emergency',
 ];
 
-test('every walk through the states is in the table, and ends when it is stopped', async () => {
-  await fc.assert(
-    fc.asyncProperty(
-      fc.commands(
-        STEPS.map((step) => fc.constant(new Act(step))),
-        { maxCommands: 14 },
+long(
+  'every walk through the states is in the table, and ends when it is stopped',
+  async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.commands(
+          STEPS.map((step) => fc.constant(new Act(step))),
+          { maxCommands: 14 },
+        ),
+        async (commands) => {
+          const fake = await new FakeMachine({ lateMs: 1 }).listen();
+          const found = await Machine.find(good(parseAddress(fake.address)), {
+            patienceMs: 15,
+            hurry: 100,
+            everyMs: 60,
+          });
+          const machine = good(found);
+          const states: JobState[] = [];
+          const job = new Job(machine, new Lines(new TextEncoder().encode(FILE.join('\n'))), {
+            firmware: 'AB',
+            stands: true,
+            findEveryMs: 5,
+            nudgeLine: (mm) => `M290 Z${mm}`,
+            changed: ({ state }) => states.push(state),
+          });
+          const real: Real = { fake, job, states, end: job.run() };
+          try {
+            await fc.asyncModelRun(() => ({ model: {}, real }), commands);
+            job.stop();
+            await until(() => job.over, 15_000);
+            await real.end;
+            holds(real);
+            expect(isOver(states.at(-1)!)).toBe(true);
+          } finally {
+            await machine.close();
+            await fake.close();
+          }
+        },
       ),
-      async (commands) => {
-        const fake = await new FakeMachine({ lateMs: 1 }).listen();
-        const found = await Machine.find(good(parseAddress(fake.address)), {
-          patienceMs: 15,
-          hurry: 100,
-          everyMs: 60,
-        });
-        const machine = good(found);
-        const states: JobState[] = [];
-        const job = new Job(machine, new Lines(new TextEncoder().encode(FILE.join('\n'))), {
-          firmware: 'AB',
-          stands: true,
-          findEveryMs: 5,
-          nudgeLine: (mm) => `M290 Z${mm}`,
-          changed: ({ state }) => states.push(state),
-        });
-        const real: Real = { fake, job, states, end: job.run() };
-        try {
-          await fc.asyncModelRun(() => ({ model: {}, real }), commands);
-          job.stop();
-          await until(() => job.over, 15_000);
-          await real.end;
-          holds(real);
-          expect(isOver(states.at(-1)!)).toBe(true);
-        } finally {
-          await machine.close();
-          await fake.close();
-        }
-      },
-    ),
-    { numRuns: 25, seed: 30, interruptAfterTimeLimit: 60_000 },
-  );
-}, 120_000);
+      { numRuns: 25, seed: 30, interruptAfterTimeLimit: 60_000 },
+    );
+  },
+  120_000,
+);

@@ -42,7 +42,7 @@ test('answers that come late change nothing', async () => {
   expect(executed).toEqual(commands);
 }, 60_000);
 
-test.each([
+long.each([
   ['takes a repeated line for a damaged one', { refusesRepeats: true }],
   ['says no ok after a wish', { curt: true }],
   ['does both, and tells its room', { curt: true, refusesRepeats: true, tellsRoom: true }],
@@ -58,15 +58,19 @@ test.each([
   60_000,
 );
 
-test('answers that come damaged are not believed for long', async () => {
-  const commands = commandsOf(1200);
-  for (const seed of [1, 2]) {
-    const faults = { ...WORST, corruptedBack: 0.01 };
-    const { executed, sure, end } = await sendFaulty(commands, on, faults, seed, {
-      tellsRoom: seed === 2,
-    });
-    expect(end).toBeNull();
-    expect(executed).toEqual(commands);
-    expect(sure).toBe(commands.length);
-  }
-}, 120_000);
+long(
+  'answers that come damaged are not believed for long',
+  async () => {
+    const commands = commandsOf(1200);
+    for (const seed of [1, 2]) {
+      const faults = { ...WORST, corruptedBack: 0.01 };
+      const { executed, sure, end } = await sendFaulty(commands, on, faults, seed, {
+        tellsRoom: seed === 2,
+      });
+      expect(end).toBeNull();
+      expect(executed).toEqual(commands);
+      expect(sure).toBe(commands.length);
+    }
+  },
+  120_000,
+);

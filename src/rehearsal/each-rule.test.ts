@@ -15,11 +15,15 @@ test.each(['extruder-steps', 'flow', 'advance-meander', 'bridge-speed', 'overhan
   (id) => throughLoop(...on(id, 'heron')),
 );
 
-test('two settings go through the whole loop, both truths are numbers, and it costs little more than two ladders', () =>
-  throughPlaneLoop(...on('retraction-pair', 'heron')));
+long(
+  'two settings go through the whole loop, both truths are numbers, and it costs little more than two ladders',
+  () => throughPlaneLoop(...on('retraction-pair', 'heron')),
+);
 
-test('a limit for each step goes through the whole loop, most of them within a step of the truth', () =>
-  throughLimitsLoop(...on('lean-fan', 'wren')));
+long(
+  'a limit for each step goes through the whole loop, most of them within a step of the truth',
+  () => throughLimitsLoop(...on('lean-fan', 'wren')),
+);
 
 test('a map comes nearer to the truth of each cell than the cells by themselves', () => {
   const loop = good(MapLoop.on(...on('advance-map', 'wren')));
@@ -37,10 +41,13 @@ test('a map comes nearer to the truth of each cell than the cells by themselves'
   expect(at(11)).toBeLessThan(at(9));
 });
 
-test('a proof calls a worsened machine worse, equal sets the same, and what was found better', () => {
-  const loop = good(ProofLoop.on(...on('proof', 'wren')));
-  const { told, differ } = good(loop.trial(SEED));
-  expect(told).toEqual({ equal: 'same', worsened: 'worse', found: 'better' });
-  expect(differ.equal).toEqual([]);
-  expect(differ.worsened).toHaveLength(2);
-});
+long(
+  'a proof calls a worsened machine worse, equal sets the same, and what was found better',
+  () => {
+    const loop = good(ProofLoop.on(...on('proof', 'wren')));
+    const { told, differ } = good(loop.trial(SEED));
+    expect(told).toEqual({ equal: 'same', worsened: 'worse', found: 'better' });
+    expect(differ.equal).toEqual([]);
+    expect(differ.worsened).toHaveLength(2);
+  },
+);

@@ -19,17 +19,21 @@ describe('the loop on Heron', () => {
   const bench = benchFor();
   const loop = good(Loop.on(temperatureKind(), bench));
 
-  test('a trial is the same each time, and another for another machine', () => {
-    const trial = good(loop.trial(3));
-    expect(good(loop.trial(3))).toEqual(trial);
-    expect(good(loop.truth(drawTruths(bench, 4)))).not.toBe(trial.truth);
-    expect(trial.ladders).toBeGreaterThanOrEqual(1);
-    expect(trial.minutes).toBeGreaterThan(30);
-    // What the value costs is small, and told for what the kind looks at.
-    expect(trial.regret!.loss).toBeGreaterThanOrEqual(0);
-    expect(trial.regret!.loss).toBeLessThan(2);
-    expect(Object.keys(trial.regret!.excess)).toContain('layer adhesion');
-  }, 60_000);
+  long(
+    'a trial is the same each time, and another for another machine',
+    () => {
+      const trial = good(loop.trial(3));
+      expect(good(loop.trial(3))).toEqual(trial);
+      expect(good(loop.truth(drawTruths(bench, 4)))).not.toBe(trial.truth);
+      expect(trial.ladders).toBeGreaterThanOrEqual(1);
+      expect(trial.minutes).toBeGreaterThan(30);
+      // What the value costs is small, and told for what the kind looks at.
+      expect(trial.regret!.loss).toBeGreaterThanOrEqual(0);
+      expect(trial.regret!.loss).toBeLessThan(2);
+      expect(Object.keys(trial.regret!.excess)).toContain('layer adhesion');
+    },
+    60_000,
+  );
 
   test('a sensor that is ten degrees off moves the truth by ten degrees', () => {
     const truths = drawTruths(bench, 12);

@@ -125,7 +125,7 @@ test('of a temperature tower: layers as high as asked, threads and gloss in the 
   }
 });
 
-test('of strokes side by side: how evenly wide they are goes with how they were laid', () => {
+long('of strokes side by side: how evenly wide they are goes with how they were laid', () => {
   const { plan, printed, measures } = measured('advance-hairpins', 2, 'top', ['width']);
   const seen = placesOf(plan).map((place) => look(printed, place));
   const told = ofName(measures, 'width').filter((one) => one.told);
@@ -138,14 +138,17 @@ test('of strokes side by side: how evenly wide they are goes with how they were 
   ).toBeGreaterThan(0.85);
 });
 
-test('of the back of a wall: echoes at the frequency of the machine, where they can be told', () => {
-  let told = 0;
-  for (const seed of [2, 3]) {
-    const { truths, measures } = measured('acceleration', seed, 'back', ['ghost-spacing']);
-    for (const one of measures.filter((each) => each.told)) {
-      told++;
-      expect(Math.abs(one.also!.hz! / truths.resonance.y - 1)).toBeLessThan(0.04);
+long(
+  'of the back of a wall: echoes at the frequency of the machine, where they can be told',
+  () => {
+    let told = 0;
+    for (const seed of [2, 3]) {
+      const { truths, measures } = measured('acceleration', seed, 'back', ['ghost-spacing']);
+      for (const one of measures.filter((each) => each.told)) {
+        told++;
+        expect(Math.abs(one.also!.hz! / truths.resonance.y - 1)).toBeLessThan(0.04);
+      }
     }
-  }
-  expect(told).toBeGreaterThanOrEqual(3);
-});
+    expect(told).toBeGreaterThanOrEqual(3);
+  },
+);

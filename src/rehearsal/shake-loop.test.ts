@@ -33,7 +33,7 @@ const SAYS: Record<Exclude<SensorFault, 'none'>, RegExp> = {
 };
 const faults = Object.keys(SAYS) as Exclude<SensorFault, 'none'>[];
 
-test.each(faults)('a sensor of which this is wrong is told: %s', (fault) => {
+long.each(faults)('a sensor of which this is wrong is told: %s', (fault) => {
   for (const seed of [1, 2, 3, 4, 5, 6]) {
     const truths = drawTruths(wren, seed);
     const record = good(recordOf(file.text, wren, truths, { rate: 1000, fault }));
@@ -46,7 +46,7 @@ test.each(faults)('a sensor of which this is wrong is told: %s', (fault) => {
   }
 });
 
-test('a sensor that is right is never refused', () => {
+long('a sensor that is right is never refused', () => {
   expect(Object.keys(SENSOR_FAULTS)).toEqual(['none', ...faults]);
   for (const seed of [11, 12, 13, 14, 15, 16]) {
     const truths = drawTruths(wren, seed);

@@ -234,31 +234,35 @@ test('going back to a day brings all of it, and what is no copy is refused in wo
   expect(dump(db)).toEqual(before);
 });
 
-test('killed in the middle of going back, either the old or the new stands', async () => {
-  await fill();
-  const old = dump(db);
-  backUp(db, folder, '2026-11-01');
-  await fill('Wren');
-  const now = dump(db);
-  const seen = new Set<string>();
-  for (let tries = 0; tries < 12; tries++) {
-    db.close();
-    await new Promise((resolve) => {
-      const child = spawn(process.execPath, ['dist/ash-ladder.js', 'restore', '2026-11-01'], {
-        env: { ...process.env, ASH_DATA: folder },
-        stdio: 'ignore',
+long(
+  'killed in the middle of going back, either the old or the new stands',
+  async () => {
+    await fill();
+    const old = dump(db);
+    backUp(db, folder, '2026-11-01');
+    await fill('Wren');
+    const now = dump(db);
+    const seen = new Set<string>();
+    for (let tries = 0; tries < 12; tries++) {
+      db.close();
+      await new Promise((resolve) => {
+        const child = spawn(process.execPath, ['dist/ash-ladder.js', 'restore', '2026-11-01'], {
+          env: { ...process.env, ASH_DATA: folder },
+          stdio: 'ignore',
+        });
+        setTimeout(() => child.kill('SIGKILL'), 150 + 40 * tries);
+        child.on('close', resolve);
       });
-      setTimeout(() => child.kill('SIGKILL'), 150 + 40 * tries);
-      child.on('close', resolve);
-    });
-    db = good(openStore(at('ash.sqlite'), MIGRATIONS));
-    expect(db.pragma('integrity_check', { simple: true })).toBe('ok');
-    const stands = JSON.stringify(dump(db));
-    expect([JSON.stringify(old), JSON.stringify(now)]).toContain(stands);
-    seen.add(stands);
-  }
-  expect(seen.has(JSON.stringify(now)) || seen.has(JSON.stringify(old))).toBe(true);
-}, 60_000);
+      db = good(openStore(at('ash.sqlite'), MIGRATIONS));
+      expect(db.pragma('integrity_check', { simple: true })).toBe('ok');
+      const stands = JSON.stringify(dump(db));
+      expect([JSON.stringify(old), JSON.stringify(now)]).toContain(stands);
+      seen.add(stands);
+    }
+    expect(seen.has(JSON.stringify(now)) || seen.has(JSON.stringify(old))).toBe(true);
+  },
+  60_000,
+);
 
 test('nothing is copied or changed before a file is proved whole; without a bench it is asked for once more', async () => {
   await pack(at('nothing.ash'));

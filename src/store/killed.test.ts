@@ -11,7 +11,7 @@ import { migrationsIn, openStore } from './open';
 import { readings } from './readings';
 import { filaments, machines } from './things';
 
-const KILLS = 20;
+const KILLS = 8;
 /** A killed writer has said its first tap within this time, and is killed within the next, ms. */
 const LONGEST_RUN_MS = 60;
 

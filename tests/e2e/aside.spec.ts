@@ -15,65 +15,72 @@ function otherData(data: string): void {
   db.value.close();
 }
 
-test('taps made without a connection do not land in other data: they are kept aside, and can be saved', async ({
-  page,
-  own,
-}) => {
-  await newBench(page, 'Heron aside', 'Moss aside');
-  await newLadder(page);
-  await printIt(page);
-  const kept = page.waitForResponse(
-    (got) => /\/readings\/\d+$/.test(got.url()) && got.request().method() === 'POST',
-  );
-  await page.keyboard.press('0');
-  await kept;
-  await expect(progress(page)).toHaveText('1 / 42');
-  await page.context().setOffline(true);
-  await page.keyboard.press('1');
-  await page.keyboard.press('2');
-  await expect(page.getByText(/2 changes wait here/)).toBeVisible();
-  otherData(own.data);
-  await page.context().setOffline(false);
-  await expect(
-    page.getByText('2 changes made here with other data are kept aside', { exact: false }),
-  ).toBeVisible();
-  await expect(page.getByText('The program holds other data now than this page')).toBeVisible();
-  await page.getByRole('button', { name: 'Load the page again' }).click();
-  await expect(progress(page)).toHaveText('1 / 42');
-  const down = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as a file' }).click();
-  const saved = JSON.parse(readFileSync(await (await down).path(), 'utf8')) as { acts: unknown[] };
-  expect(saved.acts).toHaveLength(2);
-  await page.getByRole('button', { name: 'Throw away …' }).click();
-  await page.getByRole('button', { name: 'Throw away for good' }).click();
-  await expect(page.getByText(/kept aside/)).toBeHidden();
-});
+test(
+  'taps made without a connection do not land in other data: they are kept aside, and can be saved',
+  { tag: '@long' },
+  async ({ page, own }) => {
+    await newBench(page, 'Heron aside', 'Moss aside');
+    await newLadder(page);
+    await printIt(page);
+    const kept = page.waitForResponse(
+      (got) => /\/readings\/\d+$/.test(got.url()) && got.request().method() === 'POST',
+    );
+    await page.keyboard.press('0');
+    await kept;
+    await expect(progress(page)).toHaveText('1 / 42');
+    await page.context().setOffline(true);
+    await page.keyboard.press('1');
+    await page.keyboard.press('2');
+    await expect(page.getByText(/2 changes wait here/)).toBeVisible();
+    otherData(own.data);
+    await page.context().setOffline(false);
+    await expect(
+      page.getByText('2 changes made here with other data are kept aside', { exact: false }),
+    ).toBeVisible();
+    await expect(page.getByText('The program holds other data now than this page')).toBeVisible();
+    await page.getByRole('button', { name: 'Load the page again' }).click();
+    await expect(progress(page)).toHaveText('1 / 42');
+    const down = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as a file' }).click();
+    const saved = JSON.parse(readFileSync(await (await down).path(), 'utf8')) as {
+      acts: unknown[];
+    };
+    expect(saved.acts).toHaveLength(2);
+    await page.getByRole('button', { name: 'Throw away …' }).click();
+    await page.getByRole('button', { name: 'Throw away for good' }).click();
+    await expect(page.getByText(/kept aside/)).toBeHidden();
+  },
+);
 
-test('a press whose answer was lost is looked up, and not done twice', async ({ page }) => {
-  await newBench(page, 'Heron press', 'Moss press');
-  await newLadder(page);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  const address = page.url();
-  const printed = page.getByRole('button', { name: 'Printed: score it' });
-  let lose: 'answer' | 'request' | 'no' = 'answer';
-  await page.route(/\/ladder\/\d+\/print/, async (route) => {
-    if (route.request().headers()['next-action'] === undefined || lose === 'no')
-      return route.continue();
-    if (lose === 'answer') await route.fetch();
-    await route.abort();
-  });
-  lose = 'request';
-  await printed.click();
-  await expect(page.getByText(/did not reach it, so it was not done/)).toBeVisible();
-  lose = 'answer';
-  await printed.click();
-  await expect(page.getByText(/only its answer did not come back/)).toBeVisible();
-  lose = 'no';
-  await page.goto(address.replace('/print', '/read'));
-  await expect(page.getByText('print 1', { exact: false }).first()).toBeVisible();
-  await expect(page.getByText('print 2', { exact: false })).toHaveCount(0);
-});
+test(
+  'a press whose answer was lost is looked up, and not done twice',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron press', 'Moss press');
+    await newLadder(page);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+    const address = page.url();
+    const printed = page.getByRole('button', { name: 'Printed: score it' });
+    let lose: 'answer' | 'request' | 'no' = 'answer';
+    await page.route(/\/ladder\/\d+\/print/, async (route) => {
+      if (route.request().headers()['next-action'] === undefined || lose === 'no')
+        return route.continue();
+      if (lose === 'answer') await route.fetch();
+      await route.abort();
+    });
+    lose = 'request';
+    await printed.click();
+    await expect(page.getByText(/did not reach it, so it was not done/)).toBeVisible();
+    lose = 'answer';
+    await printed.click();
+    await expect(page.getByText(/only its answer did not come back/)).toBeVisible();
+    lose = 'no';
+    await page.goto(address.replace('/print', '/read'));
+    await expect(page.getByText('print 1', { exact: false }).first()).toBeVisible();
+    await expect(page.getByText('print 2', { exact: false })).toHaveCount(0);
+  },
+);
 
 test('a press that was not waited for is done, and the page that comes after shows it', async ({
   page,
@@ -103,21 +110,25 @@ test('a press that was not waited for is done, and the page that comes after sho
   await expect(said).toBeHidden();
 });
 
-test('a picture that is refused is told of on every page, until it was seen', async ({ page }) => {
-  await newBench(page, 'Heron refuse', 'Moss refuse');
-  await newLadder(page);
-  await printIt(page);
-  await page.getByLabel('Choose a picture').setInputFiles({
-    name: 'no.jpg',
-    mimeType: 'image/jpeg',
-    buffer: Buffer.from('no picture at all'),
-  });
-  await expect(page.getByText('A picture was not taken', { exact: false })).toBeVisible();
-  await page.goto('/');
-  await expect(page.getByText('A picture was not taken', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'Seen' }).click();
-  await expect(page.getByText('A picture was not taken', { exact: false })).toBeHidden();
-  await page.reload();
-  await expect(page.getByRole('combobox', { name: 'Bench' })).toBeVisible();
-  await expect(page.getByText('A picture was not taken', { exact: false })).toBeHidden();
-});
+test(
+  'a picture that is refused is told of on every page, until it was seen',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron refuse', 'Moss refuse');
+    await newLadder(page);
+    await printIt(page);
+    await page.getByLabel('Choose a picture').setInputFiles({
+      name: 'no.jpg',
+      mimeType: 'image/jpeg',
+      buffer: Buffer.from('no picture at all'),
+    });
+    await expect(page.getByText('A picture was not taken', { exact: false })).toBeVisible();
+    await page.goto('/');
+    await expect(page.getByText('A picture was not taken', { exact: false })).toBeVisible();
+    await page.getByRole('button', { name: 'Seen' }).click();
+    await expect(page.getByText('A picture was not taken', { exact: false })).toBeHidden();
+    await page.reload();
+    await expect(page.getByRole('combobox', { name: 'Bench' })).toBeVisible();
+    await expect(page.getByText('A picture was not taken', { exact: false })).toBeHidden();
+  },
+);

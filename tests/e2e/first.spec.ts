@@ -26,35 +26,37 @@ test.describe('with an empty store', () => {
   });
 });
 
-test('what prints are for sets what counts, and the same ladder is set up for another bench in one press', async ({
-  page,
-}) => {
-  await newBench(page, 'Heron goals', 'Quill goals');
-  await newBench(page, 'Heron goals', 'Moss goals');
-  await newLadder(page);
-  await page.getByLabel('Step, °C').fill('10');
-  await page.getByLabel('Step, °C').fill('5');
-  await page.getByLabel('Rung height, mm').fill('9');
-  await printIt(page);
-  await page.keyboard.press('m');
-  for (const score of '0134431') await page.keyboard.press(score);
-  await page.getByRole('link', { name: 'Finding' }).first().click();
-  const adhesion = page.getByRole('slider', { name: 'Weight of layer adhesion' });
-  const gloss = page.getByRole('slider', { name: 'Weight of gloss' });
-  await page.getByRole('button', { name: 'Strength' }).click();
-  await expect(page.getByRole('button', { name: 'Strength' })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  );
-  expect(Number(await adhesion.inputValue())).toBeGreaterThan(Number(await gloss.inputValue()));
-  await page.reload();
-  await expect(page.getByRole('button', { name: 'Strength' })).toHaveAttribute(
-    'aria-pressed',
-    'true',
-  );
-  await page.getByRole('button', { name: /Quill goals/ }).click();
-  // What was changed comes along; the rest is what the other bench has.
-  await expect(page).toHaveURL(/\/ladder\/\d+\/design$/);
-  await expect(page.getByText('Quill goals', { exact: false }).first()).toBeVisible();
-  await expect(page.getByLabel('Rung height, mm')).toHaveValue('9');
-});
+test(
+  'what prints are for sets what counts, and the same ladder is set up for another bench in one press',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron goals', 'Quill goals');
+    await newBench(page, 'Heron goals', 'Moss goals');
+    await newLadder(page);
+    await page.getByLabel('Step, °C').fill('10');
+    await page.getByLabel('Step, °C').fill('5');
+    await page.getByLabel('Rung height, mm').fill('9');
+    await printIt(page);
+    await page.keyboard.press('m');
+    for (const score of '0134431') await page.keyboard.press(score);
+    await page.getByRole('link', { name: 'Finding' }).first().click();
+    const adhesion = page.getByRole('slider', { name: 'Weight of layer adhesion' });
+    const gloss = page.getByRole('slider', { name: 'Weight of gloss' });
+    await page.getByRole('button', { name: 'Strength' }).click();
+    await expect(page.getByRole('button', { name: 'Strength' })).toHaveAttribute(
+      'aria-pressed',
+      'true',
+    );
+    expect(Number(await adhesion.inputValue())).toBeGreaterThan(Number(await gloss.inputValue()));
+    await page.reload();
+    await expect(page.getByRole('button', { name: 'Strength' })).toHaveAttribute(
+      'aria-pressed',
+      'true',
+    );
+    await page.getByRole('button', { name: /Quill goals/ }).click();
+    // What was changed comes along; the rest is what the other bench has.
+    await expect(page).toHaveURL(/\/ladder\/\d+\/design$/);
+    await expect(page.getByText('Quill goals', { exact: false }).first()).toBeVisible();
+    await expect(page.getByLabel('Rung height, mm')).toHaveValue('9');
+  },
+);

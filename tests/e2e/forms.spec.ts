@@ -67,7 +67,7 @@ test('a new bench without names says which are missing', async ({ page }) => {
   await expect(page).toHaveURL(/bench\/new/);
 });
 
-test('the designer fits a phone, drawing and all', async ({ page }) => {
+test('the designer fits a phone, drawing and all', { tag: '@long' }, async ({ page }) => {
   await newBench(page, 'Heron phone', 'Moss phone');
   await page.setViewportSize({ width: 390, height: 844 });
   for (const path of [

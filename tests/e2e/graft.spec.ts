@@ -75,29 +75,35 @@ test('a sliced file becomes a ladder, is printed, scored and found, and serves a
   await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
 });
 
-test('a plain form has no sections: they are set by hand, on a phone, by a table', async ({
-  page,
-}) => {
-  await page.setViewportSize({ width: 390, height: 844 });
-  await newBench(page, 'Heron plain', 'Moss plain');
-  const box = { height: 24, at: () => [rectangle(0, 0, 30, 20)] };
-  await openFile(page, 'plain box.gcode', slice(box, { infill: 0 }));
-  await page.getByRole('button', { name: 'Make a ladder of it' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
-    'No sections found: set them yourself',
-  );
-  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-  await page.getByLabel('Several, by a table').check();
-  await page
-    .getByRole('textbox', { name: 'Table' })
-    .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,hot,1\n');
-  await expect(page.getByText('"hot" is no number', { exact: false })).toBeVisible();
-  await page
-    .getByRole('textbox', { name: 'Table' })
-    .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,200,1\n');
-  await expect(page.getByText('"hot" is no number', { exact: false })).toBeHidden();
-  await expect(page.getByRole('slider')).toHaveCount(3);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-});
+test(
+  'a plain form has no sections: they are set by hand, on a phone, by a table',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await newBench(page, 'Heron plain', 'Moss plain');
+    const box = { height: 24, at: () => [rectangle(0, 0, 30, 20)] };
+    await openFile(page, 'plain box.gcode', slice(box, { infill: 0 }));
+    await page.getByRole('button', { name: 'Make a ladder of it' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+      'No sections found: set them yourself',
+    );
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
+    );
+    await page.getByLabel('Several, by a table').check();
+    await page
+      .getByRole('textbox', { name: 'Table' })
+      .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,hot,1\n');
+    await expect(page.getByText('"hot" is no number', { exact: false })).toBeVisible();
+    await page
+      .getByRole('textbox', { name: 'Table' })
+      .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,200,1\n');
+    await expect(page.getByText('"hot" is no number', { exact: false })).toBeHidden();
+    await expect(page.getByRole('slider')).toHaveCount(3);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
+    );
+  },
+);

@@ -60,37 +60,39 @@ test('a grid tower: designed, printed, scored by keys in both directions, both v
   ).toBeVisible();
 });
 
-test('a grid at 390 x 844: cells by thumb, and the best row of each column in one tap', async ({
-  page,
-}) => {
-  await newBench(page, 'Heron of thumbs', 'Moss of thumbs');
-  await setUp(page, 'temperature and retraction');
-  await onUnderstudy(page);
-  await page.setViewportSize({ width: 390, height: 844 });
-  await page.getByRole('button', { name: 'Cell 203 °C · 4 mm' }).click();
-  await expect(
-    page.getByText('row 3 of 5 from the bottom, column 3 of 6 from the left'),
-  ).toBeVisible();
-  await page.getByRole('button', { name: '3 good' }).click();
-  await expect(progress(page)).toHaveText('1 / 90');
-  await page.getByRole('button', { name: 'best rows' }).click();
-  for (const [mm, heat] of [
-    [2, 192],
-    [3, 203],
-    [4, 203],
-    [5, 214],
-    [6, 214],
-    [7, 214],
-  ])
-    await page
-      .getByRole('cell')
-      .getByRole('button', { name: `${heat} °C · ${mm} mm` })
-      .click();
-  await expect(page.getByText('6 of 6 chosen')).toBeVisible();
-  await page.getByRole('link', { name: 'See the finding' }).click();
-  await expect(page.getByText('Proposed together')).toBeVisible();
-  await expect(page.getByText('Nozzle temperature').first()).toBeVisible();
-  // Nothing on the page is wider than the window.
-  const wide = await page.evaluate(() => document.documentElement.scrollWidth);
-  expect(wide).toBeLessThanOrEqual(390);
-});
+test(
+  'a grid at 390 x 844: cells by thumb, and the best row of each column in one tap',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron of thumbs', 'Moss of thumbs');
+    await setUp(page, 'temperature and retraction');
+    await onUnderstudy(page);
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.getByRole('button', { name: 'Cell 203 °C · 4 mm' }).click();
+    await expect(
+      page.getByText('row 3 of 5 from the bottom, column 3 of 6 from the left'),
+    ).toBeVisible();
+    await page.getByRole('button', { name: '3 good' }).click();
+    await expect(progress(page)).toHaveText('1 / 90');
+    await page.getByRole('button', { name: 'best rows' }).click();
+    for (const [mm, heat] of [
+      [2, 192],
+      [3, 203],
+      [4, 203],
+      [5, 214],
+      [6, 214],
+      [7, 214],
+    ])
+      await page
+        .getByRole('cell')
+        .getByRole('button', { name: `${heat} °C · ${mm} mm` })
+        .click();
+    await expect(page.getByText('6 of 6 chosen')).toBeVisible();
+    await page.getByRole('link', { name: 'See the finding' }).click();
+    await expect(page.getByText('Proposed together')).toBeVisible();
+    await expect(page.getByText('Nozzle temperature').first()).toBeVisible();
+    // Nothing on the page is wider than the window.
+    const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+    expect(wide).toBeLessThanOrEqual(390);
+  },
+);

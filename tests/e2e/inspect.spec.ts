@@ -81,38 +81,42 @@ test('a file from elsewhere is inspected: findings lead to lines, lines to place
   await expect(text.locator('[aria-current=true]')).toContainText('M106 S200');
 });
 
-test('in 3D the view turns with keys, and a press finds the stroke', async ({ page }) => {
-  await openFile(page, 'mask.gcode', FOREIGN);
-  const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
-  // Without a graphics unit, and beside other work, space takes long to stand.
-  await expect(space).toBeVisible();
-  // Its first pictures come one after the other.
-  let before = await space.screenshot();
-  await expect(async () => {
-    const now = await space.screenshot();
-    const still = now.equals(before);
-    before = now;
-    expect(still).toBe(true);
-  }).toPass();
-  await space.focus();
-  for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowUp');
-  await expect.poll(async () => before.equals(await space.screenshot())).toBe(false);
-  // Seen from straight above, the square's sides cross the middle lines of the picture.
-  const box = (await space.boundingBox())!;
-  let found = false;
-  for (let x = 10; x < box.width && !found; x += 4) {
-    await space.click({ position: { x, y: box.height / 2 } });
-    // What a press finds is drawn with the next frame.
-    await page.evaluate(
-      () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
-    );
-    found = await page
-      .getByText(/^line \d+/)
-      .first()
-      .isVisible();
-  }
-  expect(found).toBe(true);
-});
+test(
+  'in 3D the view turns with keys, and a press finds the stroke',
+  { tag: '@long' },
+  async ({ page }) => {
+    await openFile(page, 'mask.gcode', FOREIGN);
+    const space = page.getByRole('img', { name: /^The moves of the file in 3D/ });
+    // Without a graphics unit, and beside other work, space takes long to stand.
+    await expect(space).toBeVisible();
+    // Its first pictures come one after the other.
+    let before = await space.screenshot();
+    await expect(async () => {
+      const now = await space.screenshot();
+      const still = now.equals(before);
+      before = now;
+      expect(still).toBe(true);
+    }).toPass();
+    await space.focus();
+    for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowUp');
+    await expect.poll(async () => before.equals(await space.screenshot())).toBe(false);
+    // Seen from straight above, the square's sides cross the middle lines of the picture.
+    const box = (await space.boundingBox())!;
+    let found = false;
+    for (let x = 10; x < box.width && !found; x += 4) {
+      await space.click({ position: { x, y: box.height / 2 } });
+      // What a press finds is drawn with the next frame.
+      await page.evaluate(
+        () => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))),
+      );
+      found = await page
+        .getByText(/^line \d+/)
+        .first()
+        .isVisible();
+    }
+    expect(found).toBe(true);
+  },
+);
 
 test('a file is kept with its bench, found there again, and put away with a way back', async ({
   page,
@@ -131,29 +135,31 @@ test('a file is kept with its bench, found there again, and put away with a way 
   await expect(page.getByRole('link', { name: /puppet hand.gcode/ })).toBeVisible();
 });
 
-test('a ladder made here, found on a card, is recognised and scored where it was never made', async ({
-  page,
-}) => {
-  const bench = joinBench(
-    { ...MACHINES.newt, name: 'Newt of the other workshop' },
-    { diameter: 0.4 },
-    FILAMENTS.quill,
-  );
-  const made = makeLadder('temperature', { from: 215, to: 200 }, bench);
-  if (!made.ok) throw new Error('not made');
-  await openFile(page, 'from-a-card.gcode', made.value.text);
-  await expect(
-    page.getByText('A ladder made by Ash Ladder, with 4 rungs', { exact: false }),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Score its print' }).click();
-  await expect(page.getByText('of 4 from the bottom')).toBeVisible();
-  await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
-  // Opened a second time, it is the same ladder.
-  const first = page.url();
-  await openFile(page, 'from-a-card.gcode', made.value.text);
-  await page.getByRole('button', { name: 'Score its print' }).click();
-  await expect(page).toHaveURL(first);
-});
+test(
+  'a ladder made here, found on a card, is recognised and scored where it was never made',
+  { tag: '@long' },
+  async ({ page }) => {
+    const bench = joinBench(
+      { ...MACHINES.newt, name: 'Newt of the other workshop' },
+      { diameter: 0.4 },
+      FILAMENTS.quill,
+    );
+    const made = makeLadder('temperature', { from: 215, to: 200 }, bench);
+    if (!made.ok) throw new Error('not made');
+    await openFile(page, 'from-a-card.gcode', made.value.text);
+    await expect(
+      page.getByText('A ladder made by Ash Ladder, with 4 rungs', { exact: false }),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Score its print' }).click();
+    await expect(page.getByText('of 4 from the bottom')).toBeVisible();
+    await expect(page.getByText('Newt of the other workshop', { exact: false })).toBeVisible();
+    // Opened a second time, it is the same ladder.
+    const first = page.url();
+    await openFile(page, 'from-a-card.gcode', made.value.text);
+    await page.getByRole('button', { name: 'Score its print' }).click();
+    await expect(page).toHaveURL(first);
+  },
+);
 
 test('a plan with inputs that no ladder has is refused with words, and nothing is kept', async ({
   page,
@@ -176,93 +182,111 @@ test('a plan with inputs that no ladder has is refused with words, and nothing i
   await expect(page.getByText(name)).toBeHidden();
 });
 
-test('a bench is taken from a file, thing by thing, and none by itself', async ({ page }) => {
-  await openFile(page, 'mask.gcode', FOREIGN);
-  await page.getByRole('tab', { name: 'A bench from it' }).click();
-  await expect(page.getByRole('heading', { name: /^A bench: machine/ })).toBeVisible();
-  const machine = page.getByLabel('Machine', { exact: true });
-  if (await machine.isVisible()) await machine.selectOption('new');
-  await expect(page.getByLabel('Bed width, mm')).toHaveValue('220');
-  await page.getByRole('button', { name: /^Use: highest acceleration x 1234/ }).click();
-  await page.getByRole('button', { name: /^Use: the start block/ }).click();
-  await page.getByRole('button', { name: /^Use: bed at 60/ }).click();
-  await page.getByLabel('Its name').first().fill('Heron as it printed');
-  await page.getByLabel('Its name').last().fill('Moss from the file');
-  await page.getByRole('button', { name: 'Make this bench' }).click();
-  await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText('Heron as it printed');
-  await page.goto('/things');
-  await page
-    .getByRole('link', { name: /Heron as it printed/ })
-    .first()
-    .click();
-  await expect(page.getByLabel('Highest acceleration, x, mm/s²')).toHaveValue('1234');
-  await expect(page.getByLabel('Start block')).toHaveValue(/M109 S\{nozzle\}/);
-
-  // And from a pasted report.
-  await page.getByText('Paste a settings report').click();
-  await page.getByLabel('Settings report').fill('echo: M203 X18000 Y18000 Z900\necho: M900 K0.4');
-  await page.getByRole('button', { name: /^Use: highest speed x 300/ }).click();
-  await expect(page.getByLabel('Highest speed, x, mm/s')).toHaveValue('300');
-});
-
-test('a large file tells how far it is and can be stopped; one too large is refused', async ({
-  page,
-}) => {
-  await page.goto('/inspect');
-  const line = 'G1 X100.123 Y100.456 E0.12345\n';
-  await page.evaluate((text) => {
-    const part = text.repeat(40_000);
-    const transfer = new DataTransfer();
-    transfer.items.add(
-      new File(
-        Array.from({ length: 60 }, () => part),
-        'long.gcode',
-      ),
+test(
+  'a bench is taken from a file, thing by thing, and none by itself',
+  { tag: '@long' },
+  async ({ page }) => {
+    await openFile(page, 'mask.gcode', FOREIGN);
+    await page.getByRole('tab', { name: 'A bench from it' }).click();
+    await expect(page.getByRole('heading', { name: /^A bench: machine/ })).toBeVisible();
+    const machine = page.getByLabel('Machine', { exact: true });
+    if (await machine.isVisible()) await machine.selectOption('new');
+    await expect(page.getByLabel('Bed width, mm')).toHaveValue('220');
+    await page.getByRole('button', { name: /^Use: highest acceleration x 1234/ }).click();
+    await page.getByRole('button', { name: /^Use: the start block/ }).click();
+    await page.getByRole('button', { name: /^Use: bed at 60/ }).click();
+    await page.getByLabel('Its name').first().fill('Heron as it printed');
+    await page.getByLabel('Its name').last().fill('Moss from the file');
+    await page.getByRole('button', { name: 'Make this bench' }).click();
+    await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText(
+      'Heron as it printed',
     );
-    const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
-    input.files = transfer.files;
-    input.dispatchEvent(new Event('change', { bubbles: true }));
-  }, line);
-  await page.getByRole('button', { name: 'Stop' }).click();
-  await expect(page.getByText('Drop a G-code file here')).toBeVisible();
-  await page.evaluate((text) => {
-    const part = text.repeat(400_000);
-    const transfer = new DataTransfer();
-    transfer.items.add(
-      new File(
-        Array.from({ length: 20 }, () => part),
-        'endless.gcode',
-      ),
+    await page.goto('/things');
+    await page
+      .getByRole('link', { name: /Heron as it printed/ })
+      .first()
+      .click();
+    await expect(page.getByLabel('Highest acceleration, x, mm/s²')).toHaveValue('1234');
+    await expect(page.getByLabel('Start block')).toHaveValue(/M109 S\{nozzle\}/);
+
+    // And from a pasted report.
+    await page.getByText('Paste a settings report').click();
+    await page.getByLabel('Settings report').fill('echo: M203 X18000 Y18000 Z900\necho: M900 K0.4');
+    await page.getByRole('button', { name: /^Use: highest speed x 300/ }).click();
+    await expect(page.getByLabel('Highest speed, x, mm/s')).toHaveValue('300');
+  },
+);
+
+test(
+  'a large file tells how far it is and can be stopped; one too large is refused',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.goto('/inspect');
+    const line = 'G1 X100.123 Y100.456 E0.12345\n';
+    await page.evaluate((text) => {
+      const part = text.repeat(40_000);
+      const transfer = new DataTransfer();
+      transfer.items.add(
+        new File(
+          Array.from({ length: 60 }, () => part),
+          'long.gcode',
+        ),
+      );
+      const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
+      input.files = transfer.files;
+      input.dispatchEvent(new Event('change', { bubbles: true }));
+    }, line);
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await expect(page.getByText('Drop a G-code file here')).toBeVisible();
+    await page.evaluate((text) => {
+      const part = text.repeat(400_000);
+      const transfer = new DataTransfer();
+      transfer.items.add(
+        new File(
+          Array.from({ length: 20 }, () => part),
+          'endless.gcode',
+        ),
+      );
+      const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
+      input.files = transfer.files;
+      input.dispatchEvent(new Event('change', { bubbles: true }));
+    }, line);
+    await expect(page.getByText('up to 200 MB can be opened')).toBeVisible();
+  },
+);
+
+test(
+  'from the print screen, the ladder is seen through on a phone as well',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Otter', 'Moss');
+    await newLadder(page);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await page.setViewportSize({ width: 390, height: 844 });
+    await page.getByRole('link', { name: 'Inspect' }).click();
+    await expect(page.getByRole('tab', { name: 'File check' })).toBeVisible();
+    await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
     );
-    const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
-    input.files = transfer.files;
-    input.dispatchEvent(new Event('change', { bubbles: true }));
-  }, line);
-  await expect(page.getByText('up to 200 MB can be opened')).toBeVisible();
-});
+  },
+);
 
-test('from the print screen, the ladder is seen through on a phone as well', async ({ page }) => {
-  await newBench(page, 'Otter', 'Moss');
-  await newLadder(page);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await page.setViewportSize({ width: 390, height: 844 });
-  await page.getByRole('link', { name: 'Inspect' }).click();
-  await expect(page.getByRole('tab', { name: 'File check' })).toBeVisible();
-  await expect(page.getByText('7 of 7 confirmed', { exact: false })).toBeVisible();
-  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-});
-
-test('without WebGL layers are shown one by one, and it is said', async ({ page }) => {
-  await page.addInitScript(() => {
-    const real = HTMLCanvasElement.prototype.getContext;
-    HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string) {
-      return kind.startsWith('webgl') ? null : real.call(this, kind as '2d');
-    } as typeof real;
-  });
-  await openFile(page, 'mask.gcode', FOREIGN);
-  await expect(page.getByText('This browser can’t show 3D')).toBeVisible();
-  await expect(page.getByRole('img', { name: /^One layer from above/ })).toBeVisible();
-});
+test(
+  'without WebGL layers are shown one by one, and it is said',
+  { tag: '@long' },
+  async ({ page }) => {
+    await page.addInitScript(() => {
+      const real = HTMLCanvasElement.prototype.getContext;
+      HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string) {
+        return kind.startsWith('webgl') ? null : real.call(this, kind as '2d');
+      } as typeof real;
+    });
+    await openFile(page, 'mask.gcode', FOREIGN);
+    await expect(page.getByText('This browser can’t show 3D')).toBeVisible();
+    await expect(page.getByRole('img', { name: /^One layer from above/ })).toBeVisible();
+  },
+);
 
 test('a file that is dropped anywhere is opened, also over one that is open', async ({ page }) => {
   await page.goto('/inspect');

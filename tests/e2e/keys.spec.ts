@@ -24,21 +24,23 @@ test('a whole tower is scored with the keyboard in well under a minute', async (
   );
 });
 
-test('inputs of the designer step with the arrow keys, and everything is reached by tab', async ({
-  page,
-}) => {
-  await newBench(page, 'Heron two', 'Moss keys');
-  await newLadder(page);
-  const foot = page.getByLabel('Bottom, °C');
-  await foot.focus();
-  await page.keyboard.press('ArrowDown');
-  await expect(foot).toHaveValue('215');
-  await page.keyboard.press('Tab');
-  await expect(page.getByLabel('Top, °C')).toBeFocused();
-  const make = page.getByRole('button', { name: 'Generate file' });
-  for (let i = 0; i < 30 && !(await make.evaluate((one) => one === document.activeElement)); i++)
+test(
+  'inputs of the designer step with the arrow keys, and everything is reached by tab',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron two', 'Moss keys');
+    await newLadder(page);
+    const foot = page.getByLabel('Bottom, °C');
+    await foot.focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(foot).toHaveValue('215');
     await page.keyboard.press('Tab');
-  await expect(make).toBeFocused();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-});
+    await expect(page.getByLabel('Top, °C')).toBeFocused();
+    const make = page.getByRole('button', { name: 'Generate file' });
+    for (let i = 0; i < 30 && !(await make.evaluate((one) => one === document.activeElement)); i++)
+      await page.keyboard.press('Tab');
+    await expect(make).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+  },
+);

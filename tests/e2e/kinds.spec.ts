@@ -60,27 +60,29 @@ test('posts: the least retraction that is clean', async ({ page }) => {
   ).toBeVisible();
 });
 
-test('hairpins: pressure advance with its test conditions and the line that carries it', async ({
-  page,
-}) => {
-  await newBench(page, 'Heron hairpins', 'Moss hairpins');
-  await setUp(page, 'pressure advance by hairpins');
-  await expect(page.getByText('Numbers on the print are in ms', { exact: false })).toBeVisible();
-  const held = page.getByLabel('Test conditions');
-  await expect(held).toContainText('jerk 5 mm/s then 8 mm/s again');
-  await expect(page.getByRole('img', { name: 'The ladder from above, to scale' })).toBeVisible();
-  await page.getByLabel('Fast, mm/s').fill('25');
-  await expect(page.getByText('the pressure hardly changes', { exact: false })).toBeVisible();
-  await page.getByLabel('Fast, mm/s').fill('50');
-  await print(page);
-  await scoreFirst(page, '001122334433221100000');
-  const value = Number.parseFloat(await proposed(page).innerText());
-  expect(value).toBeGreaterThan(0.3);
-  expect(value).toBeLessThan(0.6);
-  await put(page);
-  await expect(page.getByText(`M900 K${value}`)).toBeVisible();
-  await expect(page.getByText('M500')).toBeVisible();
-});
+test(
+  'hairpins: pressure advance with its test conditions and the line that carries it',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron hairpins', 'Moss hairpins');
+    await setUp(page, 'pressure advance by hairpins');
+    await expect(page.getByText('Numbers on the print are in ms', { exact: false })).toBeVisible();
+    const held = page.getByLabel('Test conditions');
+    await expect(held).toContainText('jerk 5 mm/s then 8 mm/s again');
+    await expect(page.getByRole('img', { name: 'The ladder from above, to scale' })).toBeVisible();
+    await page.getByLabel('Fast, mm/s').fill('25');
+    await expect(page.getByText('the pressure hardly changes', { exact: false })).toBeVisible();
+    await page.getByLabel('Fast, mm/s').fill('50');
+    await print(page);
+    await scoreFirst(page, '001122334433221100000');
+    const value = Number.parseFloat(await proposed(page).innerText());
+    expect(value).toBeGreaterThan(0.3);
+    expect(value).toBeLessThan(0.6);
+    await put(page);
+    await expect(page.getByText(`M900 K${value}`)).toBeVisible();
+    await expect(page.getByText('M500')).toBeVisible();
+  },
+);
 
 test('patches: the first layer, never into the bed, on a phone', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
@@ -106,100 +108,110 @@ test('patches: the first layer, never into the bed, on a phone', async ({ page }
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
 });
 
-test('a formula: flow from four walls, and walls that contradict each other', async ({ page }) => {
-  await newBench(page, 'Heron formula', 'Moss formula');
-  await setUp(page, 'flow by a wall');
-  await print(page);
-  const wall = (i: number) => page.getByLabel(`Wall, ${i}, mm`);
-  for (const [i, thick] of ['0.48', '0.47', '0.55', '0,47'].entries())
-    await wall(i + 1).fill(thick);
-  await expect(page.getByText('% apart')).toBeVisible();
-  await page.getByRole('link', { name: 'See the finding' }).click();
-  await expect(page.getByText('The sides differ by', { exact: false })).toBeVisible();
-  await page.getByRole('link', { name: 'Continue scoring' }).click();
-  await expect(wall(1)).toHaveValue('0.48');
-  await wall(3).fill('0.48');
-  await page.getByRole('link', { name: 'See the finding' }).click();
-  await expect(proposed(page)).toContainText('0.95');
-  await expect(
-    page.getByText('0.45 mm were asked for and 0.475 mm measured', { exact: false }),
-  ).toBeVisible();
-  await put(page);
-  await page.getByRole('link', { name: /Heron formula · 0.4 mm/ }).click();
-  await expect(page.getByRole('listitem').filter({ hasText: /^Flow/ }).first()).toContainText(
-    '0.95',
-  );
-  // What was found is what the next ladder is printed with.
-  await setUp(page, 'flow by a wall');
-  await expect(page.getByLabel('Flow in force, ×')).toHaveValue('0.95');
-});
+test(
+  'a formula: flow from four walls, and walls that contradict each other',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron formula', 'Moss formula');
+    await setUp(page, 'flow by a wall');
+    await print(page);
+    const wall = (i: number) => page.getByLabel(`Wall, ${i}, mm`);
+    for (const [i, thick] of ['0.48', '0.47', '0.55', '0,47'].entries())
+      await wall(i + 1).fill(thick);
+    await expect(page.getByText('% apart')).toBeVisible();
+    await page.getByRole('link', { name: 'See the finding' }).click();
+    await expect(page.getByText('The sides differ by', { exact: false })).toBeVisible();
+    await page.getByRole('link', { name: 'Continue scoring' }).click();
+    await expect(wall(1)).toHaveValue('0.48');
+    await wall(3).fill('0.48');
+    await page.getByRole('link', { name: 'See the finding' }).click();
+    await expect(proposed(page)).toContainText('0.95');
+    await expect(
+      page.getByText('0.45 mm were asked for and 0.475 mm measured', { exact: false }),
+    ).toBeVisible();
+    await put(page);
+    await page.getByRole('link', { name: /Heron formula · 0.4 mm/ }).click();
+    await expect(page.getByRole('listitem').filter({ hasText: /^Flow/ }).first()).toContainText(
+      '0.95',
+    );
+    // What was found is what the next ladder is printed with.
+    await setUp(page, 'flow by a wall');
+    await expect(page.getByLabel('Flow in force, ×')).toHaveValue('0.95');
+  },
+);
 
-test('the route of a new bench, from first layer to the vernier of its second nozzle', async ({
-  page,
-}) => {
-  await benchFrom(page, 'otter', 'Otter route', 'Moss route');
-  const route = page.getByLabel('Route, last first');
-  const titles = await route.getByRole('listitem').allInnerTexts();
-  expect(titles.map((text) => text.split('\n')[0])).toEqual([
-    'Nozzle alignment',
-    'Overhang',
-    'Bridge flow',
-    'Map of pressure advance',
-    'Cornering by junction deviation',
-    'Acceleration',
-    'Pressure advance',
-    'Retraction distance',
-    'Flow',
-    'Melt flow',
-    'Temperature',
-    'Extruder steps',
-    'First layer',
-  ]);
-  const next = page.locator('aside p.text-3xl').first();
-  await expect(next).toHaveText('First layer');
-  await page.getByRole('button', { name: 'Set up this ladder' }).click();
-  await print(page);
-  await scoreFirst(page, '00013431000');
-  await put(page);
-  await page.getByRole('link', { name: /Otter route · 0.4 mm/ }).click();
+test(
+  'the route of a new bench, from first layer to the vernier of its second nozzle',
+  { tag: '@long' },
+  async ({ page }) => {
+    await benchFrom(page, 'otter', 'Otter route', 'Moss route');
+    const route = page.getByLabel('Route, last first');
+    const titles = await route.getByRole('listitem').allInnerTexts();
+    expect(titles.map((text) => text.split('\n')[0])).toEqual([
+      'Nozzle alignment',
+      'Overhang',
+      'Bridge flow',
+      'Map of pressure advance',
+      'Cornering by junction deviation',
+      'Acceleration',
+      'Pressure advance',
+      'Retraction distance',
+      'Flow',
+      'Melt flow',
+      'Temperature',
+      'Extruder steps',
+      'First layer',
+    ]);
+    const next = page.locator('aside p.text-3xl').first();
+    await expect(next).toHaveText('First layer');
+    await page.getByRole('button', { name: 'Set up this ladder' }).click();
+    await print(page);
+    await scoreFirst(page, '00013431000');
+    await put(page);
+    await page.getByRole('link', { name: /Otter route · 0.4 mm/ }).click();
 
-  await expect(next).toHaveText('Extruder steps');
-  await page.getByRole('button', { name: 'Set up this ladder' }).click();
-  await page.getByLabel('Value in the machine now, steps/mm').fill('400');
-  await print(page);
-  await page.getByLabel('Left of the mark, 1, mm').fill('24');
-  await page.getByLabel('Left of the mark, 2, mm').fill('24.5');
-  await page.getByRole('link', { name: 'See the finding' }).click();
-  await expect(proposed(page)).toContainText('417.8');
-  await put(page);
-  await expect(page.getByText('M92 E417.8')).toBeVisible();
-  await page.getByRole('link', { name: /Otter route · 0.4 mm/ }).click();
-  await expect(next).toHaveText('Temperature');
+    await expect(next).toHaveText('Extruder steps');
+    await page.getByRole('button', { name: 'Set up this ladder' }).click();
+    await page.getByLabel('Value in the machine now, steps/mm').fill('400');
+    await print(page);
+    await page.getByLabel('Left of the mark, 1, mm').fill('24');
+    await page.getByLabel('Left of the mark, 2, mm').fill('24.5');
+    await page.getByRole('link', { name: 'See the finding' }).click();
+    await expect(proposed(page)).toContainText('417.8');
+    await put(page);
+    await expect(page.getByText('M92 E417.8')).toBeVisible();
+    await page.getByRole('link', { name: /Otter route · 0.4 mm/ }).click();
+    await expect(next).toHaveText('Temperature');
 
-  await setUp(page, 'nozzle alignment');
-  await print(page);
-  const x = page.getByRole('group', { name: 'Pair in x that reads as one line' });
-  const y = page.getByRole('group', { name: 'Pair in y that reads as one line' });
-  await x.getByRole('button', { name: '0.2', exact: true }).click();
-  await x.getByRole('button', { name: '0.3', exact: true }).click();
-  await y.getByRole('button', { name: '-0.1', exact: true }).click();
-  await page.getByRole('link', { name: 'See the finding' }).click();
-  await expect(proposed(page)).toContainText('0.25');
-  await expect(page.getByText('second nozzle in y', { exact: false })).toBeVisible();
-  await put(page);
-  await page.getByRole('link', { name: /Otter route · 0.4 mm/ }).click();
-  await expect(
-    page.getByRole('listitem').filter({ hasText: 'Nozzle alignment' }).first(),
-  ).toContainText('0.25 mm');
-});
+    await setUp(page, 'nozzle alignment');
+    await print(page);
+    const x = page.getByRole('group', { name: 'Pair in x that reads as one line' });
+    const y = page.getByRole('group', { name: 'Pair in y that reads as one line' });
+    await x.getByRole('button', { name: '0.2', exact: true }).click();
+    await x.getByRole('button', { name: '0.3', exact: true }).click();
+    await y.getByRole('button', { name: '-0.1', exact: true }).click();
+    await page.getByRole('link', { name: 'See the finding' }).click();
+    await expect(proposed(page)).toContainText('0.25');
+    await expect(page.getByText('second nozzle in y', { exact: false })).toBeVisible();
+    await put(page);
+    await page.getByRole('link', { name: /Otter route · 0.4 mm/ }).click();
+    await expect(
+      page.getByRole('listitem').filter({ hasText: 'Nozzle alignment' }).first(),
+    ).toContainText('0.25 mm');
+  },
+);
 
-test('a flat pattern printed on the understudy is measured by it as well', async ({ page }) => {
-  await benchFrom(page, 'otter', 'Otter vernier', 'Moss vernier');
-  await setUp(page, 'nozzle alignment');
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('Simulated on', { exact: false }).first()).toBeVisible();
-  await page.getByRole('link', { name: 'See the finding' }).click();
-  await expect(page.getByText('Proposed')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Save to ledger, as simulated' })).toBeVisible();
-});
+test(
+  'a flat pattern printed on the understudy is measured by it as well',
+  { tag: '@long' },
+  async ({ page }) => {
+    await benchFrom(page, 'otter', 'Otter vernier', 'Moss vernier');
+    await setUp(page, 'nozzle alignment');
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await page.getByRole('button', { name: 'Print on the understudy' }).click();
+    await expect(page.getByText('Simulated on', { exact: false }).first()).toBeVisible();
+    await page.getByRole('link', { name: 'See the finding' }).click();
+    await expect(page.getByText('Proposed')).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Save to ledger, as simulated' })).toBeVisible();
+  },
+);

@@ -181,137 +181,147 @@ test('a photo is straightened by touch on a phone, tells its numbers, and counts
   await expect(proposed(page)).toHaveText(byEye);
 });
 
-test('the drawn picture of a simulated print goes through the same loupe, its corners found', async ({
-  page,
-}) => {
-  await simulated(page, 'Heron drawn');
-  await page.getByRole('link', { name: 'Measure on a picture' }).click();
-  await page.getByRole('button', { name: 'Find the corners' }).click();
-  await expect(page.getByText('Found by its outline', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'Straighten and measure' }).click();
-  await expect(page.getByText('Measured on this picture')).toBeVisible();
-  await expect(page.getByText('simulated', { exact: false }).first()).toBeVisible();
-  // Layers of a simulated print are as high as they were asked for: no rung is said to be better.
-  await page.getByRole('list', { name: 'Measures' }).getByText('Layer pitch').click();
-  await expect(page.getByRole('heading', { level: 2 })).toHaveText(
-    'Layer pitch: alike on every rung',
-  );
-  // A place is moved by keys, measured there, and put back.
-  const mark = page.getByRole('button', { name: 'Place at', exact: false });
-  await mark.press('Shift+ArrowRight');
-  await page.getByRole('button', { name: 'Measure there' }).click();
-  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeVisible();
-  await page.getByRole('button', { name: 'Back to where it was planned' }).click();
-  await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeHidden();
-  // A length that is known tells whether the corners are right.
-  await page.getByLabel('Check it by a length that you know').check();
-  const length = page.getByRole('status', { name: 'Length by the corners' });
-  const told = Number((await length.innerText()).split(' ')[0]);
-  expect(told).toBeGreaterThan(10);
-  await page.getByLabel('Known length').fill(String(told));
-  await expect(page.getByText('the corners are right', { exact: false })).toBeVisible();
-  await page.getByLabel('Known length').fill(String(2 * told));
-  await expect(page.getByText('too short', { exact: false })).toBeVisible();
-  // Two rungs side by side.
-  await page
-    .getByRole('button', { name: /on the picture, enlarge/ })
-    .first()
-    .click();
-  await page.getByLabel('Beside it').selectOption({ index: 2 });
-  await expect(page.getByRole('img', { name: / on the picture$/ })).toHaveCount(2);
-});
-
-test('cells of a grid stand on its picture, a phone’s own kind is kept, and two sides are told apart', async ({
-  page,
-}) => {
-  await newBench(page, 'Heron of cells', 'Moss of cells');
-  await setUp(page, 'temperature and retraction');
-  await page.getByLabel('Step, °C').fill('11');
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('row 1 of 5', { exact: false })).toBeVisible();
-  const read = page.url();
-  await page.getByRole('button', { name: 'by criterion' }).click();
-  for (let row = 0; row < 5; row++)
-    for (let column = 0; column < 6; column++)
-      await page.keyboard.press(String(Math.min(4, column + (row === 2 ? 1 : 0))));
-  await expect(progress(page)).toHaveText('30 / 90');
-  const link = page.getByRole('link', { name: 'Measure on a picture' });
-  const print = new URL((await link.getAttribute('href'))!, read).searchParams.get('print')!;
-  await link.click();
-  // The page before has a button of the same name.
-  await page.waitForURL(/\/loupe/);
-  const { jpeg } = await photoOf(page, print);
-  // Somebody who has begun to choose a picture goes on choosing while another comes.
-  const choose = await page.getByLabel('Choose a picture').elementHandle();
-  const add = async (n: number, name: string, mimeType: string, buffer: Buffer) => {
-    await choose.setInputFiles({ name, mimeType, buffer });
-    await expect(page.getByRole('button', { name: `Picture ${n}, enlarge` })).toBeVisible();
-  };
-  // As many phones keep it.
-  await add(1, 'four.heic', 'image/heic', readFileSync('src/photo/testing/four.heic'));
-  for (const [n, side] of [
-    [2, 'front'],
-    [3, 'back'],
-  ] as const) {
-    await add(n, 'print.jpg', 'image/jpeg', jpeg);
-    await page.getByRole('link', { name: `picture ${n}` }).click();
-    await page.getByRole('radio', { name: side }).check();
+test(
+  'the drawn picture of a simulated print goes through the same loupe, its corners found',
+  { tag: '@long' },
+  async ({ page }) => {
+    await simulated(page, 'Heron drawn');
+    await page.getByRole('link', { name: 'Measure on a picture' }).click();
+    await page.getByRole('button', { name: 'Find the corners' }).click();
+    await expect(page.getByText('Found by its outline', { exact: false })).toBeVisible();
     await page.getByRole('button', { name: 'Straighten and measure' }).click();
     await expect(page.getByText('Measured on this picture')).toBeVisible();
-  }
-  await page.getByRole('list', { name: 'Measures' }).getByText('Gloss').click();
-  await expect(
-    page.getByText(/^(Front and back shine alike|The back shines (more|less) than the front): /),
-  ).toBeVisible();
-  await page.goto(read);
-  await page.getByRole('button', { name: 'by cell' }).click();
-  await expect(page.getByRole('img', { name: / on print 1, picture 2$/ })).toBeVisible();
-  await page.getByRole('link', { name: 'Finding' }).first().click();
-  const under = page.getByRole('group', { name: 'Shown under the cells' });
-  await under.getByRole('button', { name: 'print 1, picture 2' }).click();
-  await expect(
-    page.getByRole('img', { name: 'The print on print 1, picture 2, straightened' }),
-  ).toBeVisible();
-  await under.getByRole('button', { name: 'drawing' }).click();
-  await expect(page.getByAltText('The ladder from the front, to scale')).toBeVisible();
-});
+    await expect(page.getByText('simulated', { exact: false }).first()).toBeVisible();
+    // Layers of a simulated print are as high as they were asked for: no rung is said to be better.
+    await page.getByRole('list', { name: 'Measures' }).getByText('Layer pitch').click();
+    await expect(page.getByRole('heading', { level: 2 })).toHaveText(
+      'Layer pitch: alike on every rung',
+    );
+    // A place is moved by keys, measured there, and put back.
+    const mark = page.getByRole('button', { name: 'Place at', exact: false });
+    await mark.press('Shift+ArrowRight');
+    await page.getByRole('button', { name: 'Measure there' }).click();
+    await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeVisible();
+    await page.getByRole('button', { name: 'Back to where it was planned' }).click();
+    await expect(page.getByRole('button', { name: 'Back to where it was planned' })).toBeHidden();
+    // A length that is known tells whether the corners are right.
+    await page.getByLabel('Check it by a length that you know').check();
+    const length = page.getByRole('status', { name: 'Length by the corners' });
+    const told = Number((await length.innerText()).split(' ')[0]);
+    expect(told).toBeGreaterThan(10);
+    await page.getByLabel('Known length').fill(String(told));
+    await expect(page.getByText('the corners are right', { exact: false })).toBeVisible();
+    await page.getByLabel('Known length').fill(String(2 * told));
+    await expect(page.getByText('too short', { exact: false })).toBeVisible();
+    // Two rungs side by side.
+    await page
+      .getByRole('button', { name: /on the picture, enlarge/ })
+      .first()
+      .click();
+    await page.getByLabel('Beside it').selectOption({ index: 2 });
+    await expect(page.getByRole('img', { name: / on the picture$/ })).toHaveCount(2);
+  },
+);
 
-test('a live camera is frozen and its picture kept with the print', async ({ page }) => {
-  await simulated(page, 'Heron camera');
-  await page.getByRole('link', { name: 'Measure on a picture' }).click();
-  await page.getByRole('button', { name: 'Live camera' }).click();
-  const live = page.getByLabel('What the camera sees');
-  await expect(live).toBeVisible();
-  await expect
-    .poll(() => live.evaluate((video) => (video as HTMLVideoElement).videoWidth))
-    .toBeGreaterThan(0);
-  // The square is 20 mm wide: then the marks tell any length, give or take.
-  const box = (await live.boundingBox())!;
-  const put = async (which: string, x: number, y: number) => {
-    const mark = (await page.getByRole('button', { name: `Ruler, ${which} end` }).boundingBox())!;
-    await page.mouse.move(mark.x + mark.width / 2, mark.y + mark.height / 2);
-    await page.mouse.down();
-    await page.mouse.move(box.x + (x / 640) * box.width, box.y + (y / 480) * box.height, {
-      steps: 3,
-    });
-    await page.mouse.up();
-  };
-  const length = page.getByRole('status', { name: 'Length between the marks' });
-  await put('first', 220, 240);
-  await put('second', 420, 240);
-  await expect(length).toHaveText('no scale yet');
-  await page.getByLabel('Known length').fill('20');
-  await page.getByRole('button', { name: 'The marks are that far apart' }).click();
-  await expect(length).toHaveText(/^20 ± 0[.]\d+ mm$/);
-  await put('second', 220, 320);
-  await expect(length).toHaveText(/^(7[.]9|8|8[.]0)\d* ± 0[.]\d+ mm$/);
-  await page.getByLabel('Grid', { exact: false }).check();
-  await page.getByRole('button', { name: 'Freeze' }).click();
-  await expect(page.getByRole('img', { name: 'The frozen picture' })).toBeVisible();
-  await page.getByRole('button', { name: 'Live again' }).click();
-  await page.getByRole('button', { name: 'Freeze' }).click();
-  await page.getByLabel('It shows').selectOption({ label: '215 °C' });
-  await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('button', { name: /^Picture 1 of rung \d, enlarge$/ })).toBeVisible();
-});
+test(
+  'cells of a grid stand on its picture, a phone’s own kind is kept, and two sides are told apart',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron of cells', 'Moss of cells');
+    await setUp(page, 'temperature and retraction');
+    await page.getByLabel('Step, °C').fill('11');
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await page.getByRole('button', { name: 'Print on the understudy' }).click();
+    await expect(page.getByText('row 1 of 5', { exact: false })).toBeVisible();
+    const read = page.url();
+    await page.getByRole('button', { name: 'by criterion' }).click();
+    for (let row = 0; row < 5; row++)
+      for (let column = 0; column < 6; column++)
+        await page.keyboard.press(String(Math.min(4, column + (row === 2 ? 1 : 0))));
+    await expect(progress(page)).toHaveText('30 / 90');
+    const link = page.getByRole('link', { name: 'Measure on a picture' });
+    const print = new URL((await link.getAttribute('href'))!, read).searchParams.get('print')!;
+    await link.click();
+    // The page before has a button of the same name.
+    await page.waitForURL(/\/loupe/);
+    const { jpeg } = await photoOf(page, print);
+    // Somebody who has begun to choose a picture goes on choosing while another comes.
+    const choose = await page.getByLabel('Choose a picture').elementHandle();
+    const add = async (n: number, name: string, mimeType: string, buffer: Buffer) => {
+      await choose.setInputFiles({ name, mimeType, buffer });
+      await expect(page.getByRole('button', { name: `Picture ${n}, enlarge` })).toBeVisible();
+    };
+    // As many phones keep it.
+    await add(1, 'four.heic', 'image/heic', readFileSync('src/photo/testing/four.heic'));
+    for (const [n, side] of [
+      [2, 'front'],
+      [3, 'back'],
+    ] as const) {
+      await add(n, 'print.jpg', 'image/jpeg', jpeg);
+      await page.getByRole('link', { name: `picture ${n}` }).click();
+      await page.getByRole('radio', { name: side }).check();
+      await page.getByRole('button', { name: 'Straighten and measure' }).click();
+      await expect(page.getByText('Measured on this picture')).toBeVisible();
+    }
+    await page.getByRole('list', { name: 'Measures' }).getByText('Gloss').click();
+    await expect(
+      page.getByText(/^(Front and back shine alike|The back shines (more|less) than the front): /),
+    ).toBeVisible();
+    await page.goto(read);
+    await page.getByRole('button', { name: 'by cell' }).click();
+    await expect(page.getByRole('img', { name: / on print 1, picture 2$/ })).toBeVisible();
+    await page.getByRole('link', { name: 'Finding' }).first().click();
+    const under = page.getByRole('group', { name: 'Shown under the cells' });
+    await under.getByRole('button', { name: 'print 1, picture 2' }).click();
+    await expect(
+      page.getByRole('img', { name: 'The print on print 1, picture 2, straightened' }),
+    ).toBeVisible();
+    await under.getByRole('button', { name: 'drawing' }).click();
+    await expect(page.getByAltText('The ladder from the front, to scale')).toBeVisible();
+  },
+);
+
+test(
+  'a live camera is frozen and its picture kept with the print',
+  { tag: '@long' },
+  async ({ page }) => {
+    await simulated(page, 'Heron camera');
+    await page.getByRole('link', { name: 'Measure on a picture' }).click();
+    await page.getByRole('button', { name: 'Live camera' }).click();
+    const live = page.getByLabel('What the camera sees');
+    await expect(live).toBeVisible();
+    await expect
+      .poll(() => live.evaluate((video) => (video as HTMLVideoElement).videoWidth))
+      .toBeGreaterThan(0);
+    // The square is 20 mm wide: then the marks tell any length, give or take.
+    const box = (await live.boundingBox())!;
+    const put = async (which: string, x: number, y: number) => {
+      const mark = (await page.getByRole('button', { name: `Ruler, ${which} end` }).boundingBox())!;
+      await page.mouse.move(mark.x + mark.width / 2, mark.y + mark.height / 2);
+      await page.mouse.down();
+      await page.mouse.move(box.x + (x / 640) * box.width, box.y + (y / 480) * box.height, {
+        steps: 3,
+      });
+      await page.mouse.up();
+    };
+    const length = page.getByRole('status', { name: 'Length between the marks' });
+    await put('first', 220, 240);
+    await put('second', 420, 240);
+    await expect(length).toHaveText('no scale yet');
+    await page.getByLabel('Known length').fill('20');
+    await page.getByRole('button', { name: 'The marks are that far apart' }).click();
+    await expect(length).toHaveText(/^20 ± 0[.]\d+ mm$/);
+    await put('second', 220, 320);
+    await expect(length).toHaveText(/^(7[.]9|8|8[.]0)\d* ± 0[.]\d+ mm$/);
+    await page.getByLabel('Grid', { exact: false }).check();
+    await page.getByRole('button', { name: 'Freeze' }).click();
+    await expect(page.getByRole('img', { name: 'The frozen picture' })).toBeVisible();
+    await page.getByRole('button', { name: 'Live again' }).click();
+    await page.getByRole('button', { name: 'Freeze' }).click();
+    await page.getByLabel('It shows').selectOption({ label: '215 °C' });
+    await page.getByRole('button', { name: 'Keep it' }).click();
+    await expect(
+      page.getByRole('button', { name: /^Picture 1 of rung \d, enlarge$/ }),
+    ).toBeVisible();
+  },
+);

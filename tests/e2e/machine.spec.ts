@@ -43,110 +43,115 @@ async function disconnect(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { name: /^How is/ })).toBeVisible();
 }
 
-test('from a print over the wire to a value that the machine keeps when it is switched off', async ({
-  page,
-  own,
-}) => {
-  await newBench(page, 'Heron wire', 'Moss wire');
-  await connect(page);
-  await expect(page.getByRole('heading', { name: /^The ledger holds nothing yet/ })).toBeVisible();
-  await expect(row(page, 'Pressure advance')).toContainText('Take it over');
+test(
+  'from a print over the wire to a value that the machine keeps when it is switched off',
+  { tag: '@long' },
+  async ({ page, own }) => {
+    await newBench(page, 'Heron wire', 'Moss wire');
+    await connect(page);
+    await expect(
+      page.getByRole('heading', { name: /^The ledger holds nothing yet/ }),
+    ).toBeVisible();
+    await expect(row(page, 'Pressure advance')).toContainText('Take it over');
 
-  // A ladder is printed: watched, paused, gone on with, and it stands as printed.
-  await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
-  await setUp(page, 'temperature');
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  own.pace(SLOW, FAST);
-  await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible();
-  await page.getByRole('button', { name: 'Pause' }).click();
-  await expect(page.getByText('Paused')).toBeVisible();
-  await expect(page.getByText(/Heat is kept for 15 min more/)).toBeVisible();
-  await page.getByRole('button', { name: 'Go on' }).click();
-  own.pace(FAST);
-  await page.getByRole('link', { name: 'Score it' }).click();
-  await expect(page.getByText('Simulated on “Calm day”', { exact: false })).toBeVisible();
+    // A ladder is printed: watched, paused, gone on with, and it stands as printed.
+    await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
+    await setUp(page, 'temperature');
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    own.pace(SLOW, FAST);
+    await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
+    await expect(page.getByText(/^Printing rung \d of 7/)).toBeVisible();
+    await page.getByRole('button', { name: 'Pause' }).click();
+    await expect(page.getByText('Paused')).toBeVisible();
+    await expect(page.getByText(/Heat is kept for 15 min more/)).toBeVisible();
+    await page.getByRole('button', { name: 'Go on' }).click();
+    own.pace(FAST);
+    await page.getByRole('link', { name: 'Score it' }).click();
+    await expect(page.getByText('Simulated on “Calm day”', { exact: false })).toBeVisible();
 
-  // A value for pressure advance goes into the ledger, then into the machine.
-  await page.goto('/');
-  await setUp(page, 'pressure advance by hairpins');
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
-  await page.getByRole('link', { name: 'Score it' }).click();
-  await page.getByRole('button', { name: 'by criterion' }).click();
-  for (const score of '001122334433221100000') await page.keyboard.press(score);
-  await page.getByRole('link', { name: 'Finding' }).first().click();
-  const value = Number.parseFloat(await page.locator('p.text-7xl').innerText());
-  await page.getByRole('button', { name: 'Save to ledger, as simulated' }).click();
-  await expect(page.getByText('Saved to the ledger, as simulated.')).toBeVisible();
-  await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
-  await page.getByRole('link', { name: /on the wire$/ }).click();
-  await expect(
-    page.getByRole('heading', { name: 'One value of the ledger is not in the machine' }),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Apply pressure advance' }).click();
-  await expect(
-    page.getByRole('heading', { name: 'Everything in the ledger is in force in the machine' }),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Read what is stored' }).click();
-  await page.getByRole('button', { name: 'Store pressure advance' }).click();
-  await expect(page.getByRole('heading', { name: /in the machine, and stored$/ })).toBeVisible();
-  // The ladder itself has left its last value in force.
-  await expect(page.getByText(`${value} s of pressure advance, 1 before, stored`)).toBeVisible();
+    // A value for pressure advance goes into the ledger, then into the machine.
+    await page.goto('/');
+    await setUp(page, 'pressure advance by hairpins');
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await page.getByRole('button', { name: 'Print on Heron wire, simulated' }).click();
+    await page.getByRole('link', { name: 'Score it' }).click();
+    await page.getByRole('button', { name: 'by criterion' }).click();
+    for (const score of '001122334433221100000') await page.keyboard.press(score);
+    await page.getByRole('link', { name: 'Finding' }).first().click();
+    const value = Number.parseFloat(await page.locator('p.text-7xl').innerText());
+    await page.getByRole('button', { name: 'Save to ledger, as simulated' }).click();
+    await expect(page.getByText('Saved to the ledger, as simulated.')).toBeVisible();
+    await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
+    await page.getByRole('link', { name: /on the wire$/ }).click();
+    await expect(
+      page.getByRole('heading', { name: 'One value of the ledger is not in the machine' }),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Apply pressure advance' }).click();
+    await expect(
+      page.getByRole('heading', { name: 'Everything in the ledger is in force in the machine' }),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Read what is stored' }).click();
+    await page.getByRole('button', { name: 'Store pressure advance' }).click();
+    await expect(page.getByRole('heading', { name: /in the machine, and stored$/ })).toBeVisible();
+    // The ladder itself has left its last value in force.
+    await expect(page.getByText(`${value} s of pressure advance, 1 before, stored`)).toBeVisible();
 
-  // Off and on: it is found again, and what was stored is still there.
-  await offAndOn(page);
-  await expect(row(page, 'Pressure advance')).toContainText(String(value));
-  await expect(row(page, 'Pressure advance')).toContainText('agrees');
+    // Off and on: it is found again, and what was stored is still there.
+    await offAndOn(page);
+    await expect(row(page, 'Pressure advance')).toContainText(String(value));
+    await expect(row(page, 'Pressure advance')).toContainText('agrees');
 
-  await page.getByRole('button', { name: `Take back ${value} s of pressure advance` }).click();
-  await expect(page.getByText('stored, simulated, taken back')).toBeVisible();
-  await expect(row(page, 'Pressure advance')).toContainText('Apply');
-  await disconnect(page);
-});
+    await page.getByRole('button', { name: `Take back ${value} s of pressure advance` }).click();
+    await expect(page.getByText('stored, simulated, taken back')).toBeVisible();
+    await expect(row(page, 'Pressure advance')).toContainText('Apply');
+    await disconnect(page);
+  },
+);
 
-test('a first layer is nudged while it prints; its height goes into the machine and stays there', async ({
-  page,
-}) => {
-  const server = await ownDemo(page, 4783);
-  await expect(row(page, 'First-layer offset')).toContainText('0');
-  await page.goto(`${server.address}/bench/1`);
-  await setUp(page, 'first layer');
-  await page.getByLabel('Last, lowest').fill('-0.04');
-  server.pace(SLOWEST, FAST);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
-  const down = page.getByRole('button', { name: 'Nozzle down by 0.05 mm' });
-  await down.click();
-  const height = page.getByRole('region', { name: 'Height while it prints' });
-  await expect(height.getByText('-0.05 mm', { exact: true })).toBeVisible();
-  await down.click();
-  await expect(page.getByText(/would dig into the bed/).first()).toBeVisible();
-  // It stands on the drawing where it took effect, and the value in force now is the height with it.
-  await expect(page.getByLabel('Drawing').getByText('-0.05', { exact: true })).toBeVisible();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^-?0(\.\d+)? mm$/);
-  await page.getByRole('button', { name: 'Nozzle up by 0.02 mm' }).click();
-  await expect(height.getByText('-0.03 mm', { exact: true })).toBeVisible();
-  server.pace(FAST);
-  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
-  await page.getByRole('button', { name: 'Add -0.07 mm to the machine, prove, store' }).click();
-  await expect(page.getByText(/it says so, and keeps it/)).toBeVisible();
+test(
+  'a first layer is nudged while it prints; its height goes into the machine and stays there',
+  { tag: '@long' },
+  async ({ page }) => {
+    const server = await ownDemo(page, 4783);
+    await expect(row(page, 'First-layer offset')).toContainText('0');
+    await page.goto(`${server.address}/bench/1`);
+    await setUp(page, 'first layer');
+    await page.getByLabel('Last, lowest').fill('-0.04');
+    server.pace(SLOWEST, FAST);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+    await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
+    const down = page.getByRole('button', { name: 'Nozzle down by 0.05 mm' });
+    await down.click();
+    const height = page.getByRole('region', { name: 'Height while it prints' });
+    await expect(height.getByText('-0.05 mm', { exact: true })).toBeVisible();
+    await down.click();
+    await expect(page.getByText(/would dig into the bed/).first()).toBeVisible();
+    // It stands on the drawing where it took effect, and the value in force now is the height with it.
+    await expect(page.getByLabel('Drawing').getByText('-0.05', { exact: true })).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^-?0(\.\d+)? mm$/);
+    await page.getByRole('button', { name: 'Nozzle up by 0.02 mm' }).click();
+    await expect(height.getByText('-0.03 mm', { exact: true })).toBeVisible();
+    server.pace(FAST);
+    await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
+    await page.getByRole('button', { name: 'Add -0.07 mm to the machine, prove, store' }).click();
+    await expect(page.getByText(/it says so, and keeps it/)).toBeVisible();
 
-  // Whoever scores it sees the heights that it was printed at, and how it was printed.
-  await page.getByRole('link', { name: 'Score it' }).click();
-  await page.getByText(/^Printed over the wire in .*, nudged by -0.03 mm/).click();
-  await expect(page.getByRole('list', { name: 'Nudges' }).getByRole('listitem')).toHaveCount(2);
-  await expect(page.getByText('-0.07 mm').first()).toBeVisible();
+    // Whoever scores it sees the heights that it was printed at, and how it was printed.
+    await page.getByRole('link', { name: 'Score it' }).click();
+    await page.getByText(/^Printed over the wire in .*, nudged by -0.03 mm/).click();
+    await expect(page.getByRole('list', { name: 'Nudges' }).getByRole('listitem')).toHaveCount(2);
+    await expect(page.getByText('-0.07 mm').first()).toBeVisible();
 
-  await page.goto(`${server.address}/bench/1/machine`);
-  await expect(row(page, 'First-layer offset')).toContainText('added');
-  await offAndOn(page);
-  await expect(row(page, 'First-layer offset')).toContainText('-0.07');
-  await page.getByRole('button', { name: 'Take back -0.07 mm of first-layer offset' }).click();
-  await expect(row(page, 'First-layer offset')).toContainText('Add and store');
-  await server.stop();
-});
+    await page.goto(`${server.address}/bench/1/machine`);
+    await expect(row(page, 'First-layer offset')).toContainText('added');
+    await offAndOn(page);
+    await expect(row(page, 'First-layer offset')).toContainText('-0.07');
+    await page.getByRole('button', { name: 'Take back -0.07 mm of first-layer offset' }).click();
+    await expect(row(page, 'First-layer offset')).toContainText('Add and store');
+    await server.stop();
+  },
+);
 
 test('a cable that is pulled out while it prints holds the print; put back, it goes on', async ({
   page,
@@ -266,32 +271,34 @@ test('an address that is none, and one where nothing is, are refused in words', 
   await expect(address).toHaveValue('tcp:127.0.0.1:9');
 });
 
-test('a print goes on when the server ends in the middle of it, and so does the page', async ({
-  page,
-}) => {
-  const port = 4789;
-  const server = await ownDemo(page, port);
-  await page.goto(`${server.address}/ladder/1/print`);
-  server.pace(SLOW, FAST);
-  await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
-  execFileSync('pkill', ['-9', '-f', `dist/server.js ${port}`]);
-  server.pace(FAST);
-  // Nobody touches the page: it finds the print again by itself, and its end.
-  await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
-  await page.getByRole('link', { name: 'Score it' }).click();
-  await expect(page.getByText('Simulated on “Calm day”', { exact: false }).first()).toBeVisible();
+test(
+  'a print goes on when the server ends in the middle of it, and so does the page',
+  { tag: '@long' },
+  async ({ page }) => {
+    const port = 4789;
+    const server = await ownDemo(page, port);
+    await page.goto(`${server.address}/ladder/1/print`);
+    server.pace(SLOW, FAST);
+    await page.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+    await expect(page.getByText(/^Printing rung \d of 8/)).toBeVisible();
+    execFileSync('pkill', ['-9', '-f', `dist/server.js ${port}`]);
+    server.pace(FAST);
+    // Nobody touches the page: it finds the print again by itself, and its end.
+    await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
+    await page.getByRole('link', { name: 'Score it' }).click();
+    await expect(page.getByText('Simulated on “Calm day”', { exact: false }).first()).toBeVisible();
 
-  // A file that was kept is checked first, then printed; and stopped here.
-  await page.goto(`${server.address}/bench/1/machine`);
-  server.pace(SLOW, FAST);
-  await page.getByRole('button', { name: 'Print lantern-post.gcode' }).click();
-  await expect(page.getByRole('heading', { name: /^Printing, \d+ %/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Stop and cool' }).click();
-  await expect(page.getByRole('heading', { name: 'Stopped' })).toBeVisible();
-  await expect(page.getByText('Nozzle, off')).toBeVisible();
-  await server.stop();
-});
+    // A file that was kept is checked first, then printed; and stopped here.
+    await page.goto(`${server.address}/bench/1/machine`);
+    server.pace(SLOW, FAST);
+    await page.getByRole('button', { name: 'Print lantern-post.gcode' }).click();
+    await expect(page.getByRole('heading', { name: /^Printing, \d+ %/ })).toBeVisible();
+    await page.getByRole('button', { name: 'Stop and cool' }).click();
+    await expect(page.getByRole('heading', { name: 'Stopped' })).toBeVisible();
+    await expect(page.getByText('Nozzle, off')).toBeVisible();
+    await server.stop();
+  },
+);
 
 test('a machine that goes while it is warm is spoken of on every page, until a person says that it is off', async ({
   page,
@@ -316,17 +323,21 @@ test('a machine that goes while it is warm is spoken of on every page, until a p
   await expect(said).toBeHidden();
 });
 
-test('what is made again the same is printed, not what was made last', async ({ page }) => {
-  await newBench(page, 'Heron thrice', 'Moss thrice');
-  await setUp(page, 'temperature');
-  const names: string[] = [];
-  for (const top of ['190', '195', '190']) {
-    await page.getByLabel('Top, °C').fill(top);
-    await page.getByRole('button', { name: 'Generate file' }).click();
-    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-    names.push(await page.locator('p.font-mono').first().innerText());
-    await page.getByRole('link', { name: 'Design' }).click();
-  }
-  expect(names[2]).toBe(names[0]);
-  expect(names[1]).not.toBe(names[0]);
-});
+test(
+  'what is made again the same is printed, not what was made last',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron thrice', 'Moss thrice');
+    await setUp(page, 'temperature');
+    const names: string[] = [];
+    for (const top of ['190', '195', '190']) {
+      await page.getByLabel('Top, °C').fill(top);
+      await page.getByRole('button', { name: 'Generate file' }).click();
+      await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+      names.push(await page.locator('p.font-mono').first().innerText());
+      await page.getByRole('link', { name: 'Design' }).click();
+    }
+    expect(names[2]).toBe(names[0]);
+    expect(names[1]).not.toBe(names[0]);
+  },
+);

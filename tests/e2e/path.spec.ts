@@ -125,7 +125,7 @@ test('a best at the last rung offers the next ladder, moved, with one press', as
   await expect(page.getByText('leaves the label range')).toBeVisible();
 });
 
-test('scores that are all alike propose nothing', async ({ page }) => {
+test('scores that are all alike propose nothing', { tag: '@long' }, async ({ page }) => {
   await newBench(page, 'Wren', 'Brine');
   await newLadder(page);
   await page.getByRole('button', { name: 'Generate file' }).click();
@@ -138,45 +138,47 @@ test('scores that are all alike propose nothing', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Save to ledger' })).toBeHidden();
 });
 
-test('a part of a page that cannot be loaded is said in its place, and nothing else depends on it', async ({
-  page,
-}) => {
-  await newBench(page, 'Heron parts', 'Moss parts');
-  await newLadder(page);
-  await printIt(page);
-  await page.getByRole('button', { name: 'by criterion' }).click();
-  for (const score of '1234321') await page.keyboard.press(score);
-  // The drawing of the print is made in a thread: until it comes its place says so, and also where it does not come.
-  let come = () => {};
-  const made = new Promise<void>((done) => (come = done));
-  await page.route('**/files/*/picture', (route) => made.then(() => route.abort()));
-  await page.reload({ waitUntil: 'commit' });
-  await expect(page.getByText('Being drawn …').first()).toBeVisible();
-  come();
-  await expect(
-    page.getByRole('button', { name: /^The picture did not come/ }).first(),
-  ).toBeVisible();
-  await page.unroute('**/files/*/picture');
-  await page
-    .getByRole('button', { name: /^The picture did not come/ })
-    .first()
-    .click();
-  await expect(page.getByRole('button', { name: /^The picture did not come/ })).toBeHidden();
-  await expect(page.getByAltText('The ladder from the front, to scale').first()).toBeVisible();
-  const finding = page.getByRole('link', { name: 'Finding' }).first();
-  const href = (await finding.getAttribute('href'))!;
-  // Charts are a chunk of their own: it never comes.
-  await page.route('**/_next/static/chunks/*.js', async (route) => {
-    const answer = await route.fetch();
-    const body = await answer.text();
-    if (body.includes('ecModel')) return route.abort();
-    return route.fulfill({ response: answer, body });
-  });
-  await page.goto(href);
-  await expect(page.getByText('The curve could not be loaded.', { exact: false })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Save to ledger/ })).toBeVisible();
-  await page.unroute('**/_next/static/chunks/*.js');
-  await page.getByRole('button', { name: 'Try again' }).click();
-  await expect(page.getByRole('img', { name: /^Looks best near/ })).toBeVisible();
-  await expect(page.getByText('The curve could not be loaded.', { exact: false })).toBeHidden();
-});
+test(
+  'a part of a page that cannot be loaded is said in its place, and nothing else depends on it',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Heron parts', 'Moss parts');
+    await newLadder(page);
+    await printIt(page);
+    await page.getByRole('button', { name: 'by criterion' }).click();
+    for (const score of '1234321') await page.keyboard.press(score);
+    // The drawing of the print is made in a thread: until it comes its place says so, and also where it does not come.
+    let come = () => {};
+    const made = new Promise<void>((done) => (come = done));
+    await page.route('**/files/*/picture', (route) => made.then(() => route.abort()));
+    await page.reload({ waitUntil: 'commit' });
+    await expect(page.getByText('Being drawn …').first()).toBeVisible();
+    come();
+    await expect(
+      page.getByRole('button', { name: /^The picture did not come/ }).first(),
+    ).toBeVisible();
+    await page.unroute('**/files/*/picture');
+    await page
+      .getByRole('button', { name: /^The picture did not come/ })
+      .first()
+      .click();
+    await expect(page.getByRole('button', { name: /^The picture did not come/ })).toBeHidden();
+    await expect(page.getByAltText('The ladder from the front, to scale').first()).toBeVisible();
+    const finding = page.getByRole('link', { name: 'Finding' }).first();
+    const href = (await finding.getAttribute('href'))!;
+    // Charts are a chunk of their own: it never comes.
+    await page.route('**/_next/static/chunks/*.js', async (route) => {
+      const answer = await route.fetch();
+      const body = await answer.text();
+      if (body.includes('ecModel')) return route.abort();
+      return route.fulfill({ response: answer, body });
+    });
+    await page.goto(href);
+    await expect(page.getByText('The curve could not be loaded.', { exact: false })).toBeVisible();
+    await expect(page.getByRole('button', { name: /^Save to ledger/ })).toBeVisible();
+    await page.unroute('**/_next/static/chunks/*.js');
+    await page.getByRole('button', { name: 'Try again' }).click();
+    await expect(page.getByRole('img', { name: /^Looks best near/ })).toBeVisible();
+    await expect(page.getByText('The curve could not be loaded.', { exact: false })).toBeHidden();
+  },
+);

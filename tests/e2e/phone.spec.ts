@@ -145,58 +145,60 @@ test('a whole tower is read on a phone while the network comes and goes', async 
   expect((await phone.goto(`${lan}/bench/1`))!.status()).toBe(403);
 });
 
-test('two phones read one print apart, and the finding shows where they disagree', async ({
-  browser,
-}) => {
-  const computer = await atComputer(browser, '/phones');
-  const tess = await letIn(browser, computer, 'Tess', '/ladder/1/read');
-  const ivo = await letIn(browser, computer, 'Ivo', '/ladder/1/read');
-  for (const { phone } of [tess, ivo])
-    // A page that has only just come may not hear the first tap.
-    await expect(async () => {
-      await phone.getByLabel('Rung 200 °C').tap();
-      await expect(pad(phone)).toHaveAttribute('aria-label', 'stringing at 200 °C', {
-        timeout: 1000,
-      });
-    }).toPass();
-  await tapScore(tess.phone, 4);
-  await tapScore(ivo.phone, 0);
-  await expect(pad(ivo.phone)).toHaveAttribute('aria-label', 'overhang at 200 °C');
-  await ivo.phone.getByRole('link', { name: 'Finding' }).tap();
-  const differ = ivo.phone.getByRole('region', { name: 'Where readers differ' });
-  await expect(differ).toContainText('stringing at 200 °C');
-  await expect(differ).toContainText('Tess 4 clean');
-  await expect(differ).toContainText('Ivo 0 fails');
+test(
+  'two phones read one print apart, and the finding shows where they disagree',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const computer = await atComputer(browser, '/phones');
+    const tess = await letIn(browser, computer, 'Tess', '/ladder/1/read');
+    const ivo = await letIn(browser, computer, 'Ivo', '/ladder/1/read');
+    for (const { phone } of [tess, ivo])
+      // A page that has only just come may not hear the first tap.
+      await expect(async () => {
+        await phone.getByLabel('Rung 200 °C').tap();
+        await expect(pad(phone)).toHaveAttribute('aria-label', 'stringing at 200 °C', {
+          timeout: 1000,
+        });
+      }).toPass();
+    await tapScore(tess.phone, 4);
+    await tapScore(ivo.phone, 0);
+    await expect(pad(ivo.phone)).toHaveAttribute('aria-label', 'overhang at 200 °C');
+    await ivo.phone.getByRole('link', { name: 'Finding' }).tap();
+    const differ = ivo.phone.getByRole('region', { name: 'Where readers differ' });
+    await expect(differ).toContainText('stringing at 200 °C');
+    await expect(differ).toContainText('Tess 4 clean');
+    await expect(differ).toContainText('Ivo 0 fails');
 
-  // At the computer it is said whose scores are open, and one's own are a press away.
-  await computer.goto(`${server.address}/ladder/1/read?reading=${readingOf(tess.phone)}`);
-  await expect(computer.getByText('These are the scores of Tess.')).toBeVisible();
-  await computer.getByRole('link', { name: 'Score it yourself' }).click();
-  await expect(progress(computer)).toHaveText('48 / 48');
-  await expect(computer.getByText('These are the scores of')).toBeHidden();
-  await computer.goto(`${server.address}/phones`);
+    // At the computer it is said whose scores are open, and one's own are a press away.
+    await computer.goto(`${server.address}/ladder/1/read?reading=${readingOf(tess.phone)}`);
+    await expect(computer.getByText('These are the scores of Tess.')).toBeVisible();
+    await computer.getByRole('link', { name: 'Score it yourself' }).click();
+    await expect(progress(computer)).toHaveText('48 / 48');
+    await expect(computer.getByText('These are the scores of')).toBeHidden();
+    await computer.goto(`${server.address}/phones`);
 
-  // What a device may not do is said in words, until it is allowed at the computer.
-  await ivo.phone.goto(`${lan}/things`);
-  await ivo.phone
-    .getByRole('button', { name: /^Archive/ })
-    .first()
-    .tap({ force: true });
-  await expect(
-    ivo.phone.getByText('This device may not archive or change things.').first(),
-  ).toBeVisible();
-  await computer
-    .getByRole('listitem')
-    .filter({ hasText: 'Ivo’s phone' })
-    .getByLabel('may also archive')
-    .check();
-  await ivo.phone.reload();
-  await ivo.phone
-    .getByRole('button', { name: /^Archive/ })
-    .first()
-    .tap();
-  await expect(ivo.phone.getByText('is in the archive')).toBeVisible();
-});
+    // What a device may not do is said in words, until it is allowed at the computer.
+    await ivo.phone.goto(`${lan}/things`);
+    await ivo.phone
+      .getByRole('button', { name: /^Archive/ })
+      .first()
+      .tap({ force: true });
+    await expect(
+      ivo.phone.getByText('This device may not archive or change things.').first(),
+    ).toBeVisible();
+    await computer
+      .getByRole('listitem')
+      .filter({ hasText: 'Ivo’s phone' })
+      .getByLabel('may also archive')
+      .check();
+    await ivo.phone.reload();
+    await ivo.phone
+      .getByRole('button', { name: /^Archive/ })
+      .first()
+      .tap();
+    await expect(ivo.phone.getByText('is in the archive')).toBeVisible();
+  },
+);
 
 test('the code beside a reading opens that very reading on the phone, and a print is watched and stopped there', async ({
   browser,
@@ -234,31 +236,35 @@ test('the code beside a reading opens that very reading on the phone, and a prin
   hand();
 });
 
-test('a print on the wire is watched on a phone and stopped there; it starts nothing and heats nothing', async ({
-  browser,
-}) => {
-  const computer = await atComputer(browser, '/phones');
-  const { phone } = await letIn(browser, computer, 'Tove', '/bench/1/machine');
-  await computer.goto(`${server.address}/bench/1/machine`);
-  await computer.getByRole('button', { name: 'Simulated: Calm day' }).click();
-  await expect(computer.getByRole('table')).toBeVisible();
-  // It sees what the computer has connected, but may not heat.
-  await phone.getByText('Heat …').tap();
-  await phone.getByRole('button', { name: 'Heat', exact: true }).tap({ force: true });
-  await expect(phone.getByText('This device may not heat or start anything.')).toBeVisible();
-  await computer.goto(`${server.address}/ladder/1/print`);
-  // So slow that it is still printed when the phone looks.
-  server.pace(8, 2000);
-  await computer.getByRole('button', { name: 'Print on Heron, simulated' }).click();
-  await phone.goto(`${lan}/ladder/1/print`);
-  await expect(phone.getByText(/^Printing rung \d of 8/)).toBeVisible();
-  const line = phone.getByText(/^.*Line [\d,]+ of [\d,]+ is sure/);
-  const before = await line.innerText();
-  await expect(line).not.toHaveText(before);
-  await phone.getByRole('button', { name: 'Stop and cool' }).tap();
-  await expect(computer.getByRole('heading', { name: 'Stopped' })).toBeVisible();
-  await expect(phone.getByRole('heading', { name: 'Stopped' })).toBeVisible();
-  expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-  await phone.goto(`${lan}/bench/1/machine`);
-  await expect(phone.getByText('Nozzle, off')).toBeVisible();
-});
+test(
+  'a print on the wire is watched on a phone and stopped there; it starts nothing and heats nothing',
+  { tag: '@long' },
+  async ({ browser }) => {
+    const computer = await atComputer(browser, '/phones');
+    const { phone } = await letIn(browser, computer, 'Tove', '/bench/1/machine');
+    await computer.goto(`${server.address}/bench/1/machine`);
+    await computer.getByRole('button', { name: 'Simulated: Calm day' }).click();
+    await expect(computer.getByRole('table')).toBeVisible();
+    // It sees what the computer has connected, but may not heat.
+    await phone.getByText('Heat …').tap();
+    await phone.getByRole('button', { name: 'Heat', exact: true }).tap({ force: true });
+    await expect(phone.getByText('This device may not heat or start anything.')).toBeVisible();
+    await computer.goto(`${server.address}/ladder/1/print`);
+    // So slow that it is still printed when the phone looks.
+    server.pace(8, 2000);
+    await computer.getByRole('button', { name: 'Print on Heron, simulated' }).click();
+    await phone.goto(`${lan}/ladder/1/print`);
+    await expect(phone.getByText(/^Printing rung \d of 8/)).toBeVisible();
+    const line = phone.getByText(/^.*Line [\d,]+ of [\d,]+ is sure/);
+    const before = await line.innerText();
+    await expect(line).not.toHaveText(before);
+    await phone.getByRole('button', { name: 'Stop and cool' }).tap();
+    await expect(computer.getByRole('heading', { name: 'Stopped' })).toBeVisible();
+    await expect(phone.getByRole('heading', { name: 'Stopped' })).toBeVisible();
+    expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
+    );
+    await phone.goto(`${lan}/bench/1/machine`);
+    await expect(phone.getByText('Nozzle, off')).toBeVisible();
+  },
+);

@@ -62,7 +62,7 @@ async function heading(page: Page, address: string): Promise<string> {
   return first.innerText();
 }
 
-test('`ash` makes a ladder that its audit passes', () => {
+test('`ash` makes a ladder that its audit passes', { tag: '@long' }, () => {
   const ash = (...args: string[]) =>
     execFileSync(bin('ash'), args, { cwd: folder, encoding: 'utf8' });
   const { version } = JSON.parse(readFileSync('package.json', 'utf8')) as { version: string };
@@ -74,22 +74,24 @@ test('`ash` makes a ladder that its audit passes', () => {
   });
 });
 
-test('it serves an empty store, one of an earlier program, and the demo’s, with what is worked out in threads', async ({
-  page,
-}) => {
-  const empty = await serve(join(folder, 'empty'), 4761);
-  expect(await heading(page, empty)).toContain('A handful of numbers');
-  // A store of an earlier program: it opens, with a copy beside it.
-  const older = join(folder, 'older');
-  mkdirSync(older);
-  const old = gunzipSync(readFileSync('src/store/testing/store-5.sqlite.gz'));
-  writeFileSync(join(older, 'ash.sqlite'), old);
-  const upgraded = await serve(older, 4765);
-  await heading(page, `${upgraded}/ladder/1/finding`);
-  expect(readdirSync(older).some((name) => name.startsWith('ash.sqlite.before-'))).toBe(true);
-  const data = join(folder, 'demo');
-  cpSync(demoData(), data, { recursive: true });
-  const demo = await serve(data, 4763);
-  for (const path of ['/bench/1', '/ladder/1/design', '/ladder/1/finding', '/inspect'])
-    await heading(page, demo + path);
-});
+test(
+  'it serves an empty store, one of an earlier program, and the demo’s, with what is worked out in threads',
+  { tag: '@long' },
+  async ({ page }) => {
+    const empty = await serve(join(folder, 'empty'), 4761);
+    expect(await heading(page, empty)).toContain('A handful of numbers');
+    // A store of an earlier program: it opens, with a copy beside it.
+    const older = join(folder, 'older');
+    mkdirSync(older);
+    const old = gunzipSync(readFileSync('src/store/testing/store-5.sqlite.gz'));
+    writeFileSync(join(older, 'ash.sqlite'), old);
+    const upgraded = await serve(older, 4765);
+    await heading(page, `${upgraded}/ladder/1/finding`);
+    expect(readdirSync(older).some((name) => name.startsWith('ash.sqlite.before-'))).toBe(true);
+    const data = join(folder, 'demo');
+    cpSync(demoData(), data, { recursive: true });
+    const demo = await serve(data, 4763);
+    for (const path of ['/bench/1', '/ladder/1/design', '/ladder/1/finding', '/inspect'])
+      await heading(page, demo + path);
+  },
+);

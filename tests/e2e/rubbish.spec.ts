@@ -97,7 +97,7 @@ const PAGES = [
   '/things/machine/new?from=ID',
 ];
 
-test('no address is a fault', async () => {
+test('no address is a fault', { tag: '@long' }, async () => {
   const faults: string[] = [];
   for (const page of PAGES)
     for (const id of IDS) {
@@ -167,7 +167,7 @@ test('no body is a fault, at any door', async () => {
   expect((await send('/readings/1')).body).toBe(before);
 });
 
-test('acts of pages called with anything answer in words', async () => {
+test('acts of pages called with anything answer in words', { tag: '@long' }, async () => {
   const script = await actionsOf();
   expect(script.length).toBeGreaterThan(8);
   const faults: string[] = [];

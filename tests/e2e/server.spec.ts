@@ -75,55 +75,60 @@ test('a database from a newer program is refused before anything is served', asy
   rmSync(data, { recursive: true, force: true });
 });
 
-test('taps are kept all or none, and nonsense is refused', async ({ page, request }) => {
-  await newBench(page, 'Heron taps', 'Moss taps');
-  await newLadder(page);
-  await printIt(page);
-  const asked = page.waitForRequest(/\/readings\/\d+(\?|$)/);
-  await page.keyboard.press('3');
-  const path = new URL((await asked).url()).pathname;
-  const tap = { id: 'by hand', rung: 1, criterion: 'stringing', score: 2 };
-  const post = (data: unknown) => request.post(path, { data });
-  expect((await post({ acts: [tap], place: '{}' })).status()).toBe(200);
-  for (const bad of [
-    {
-      acts: [
-        { ...tap, id: 'x' },
-        { ...tap, id: 'y', score: 9 },
-      ],
-      place: '{}',
-    },
-    { acts: [{ ...tap, id: 'x', criterion: 'taste' }] },
-    { acts: [{ ...tap, id: 'x', rung: 99999 }] },
-    { acts: [{ ...tap, id: 'x', rung: 7 }] },
-    { acts: [{ ...tap, id: 'x', rung: 1.5 }] },
-    { acts: [{ ...tap, id: 'x', rung: -1 }] },
-    { acts: [{ ...tap, id: 'x', rung: 1e308 }] },
-    { acts: 'many', place: '{}' },
-    { steps: [] },
-  ])
-    expect((await post(bad)).status()).toBe(400);
-  expect((await request.post('/readings/99999', { data: { acts: [] } })).status()).toBe(404);
-  // Sent again because its answer was lost, it is kept once; so is its undo.
-  const twice = await post({ acts: [tap, tap] });
-  expect(((await twice.json()) as { acts: unknown[] }).acts).toHaveLength(2);
-  await page.reload();
-  await expect(page.getByText('2 / 42')).toBeVisible();
-});
+test(
+  'taps are kept all or none, and nonsense is refused',
+  { tag: '@long' },
+  async ({ page, request }) => {
+    await newBench(page, 'Heron taps', 'Moss taps');
+    await newLadder(page);
+    await printIt(page);
+    const asked = page.waitForRequest(/\/readings\/\d+(\?|$)/);
+    await page.keyboard.press('3');
+    const path = new URL((await asked).url()).pathname;
+    const tap = { id: 'by hand', rung: 1, criterion: 'stringing', score: 2 };
+    const post = (data: unknown) => request.post(path, { data });
+    expect((await post({ acts: [tap], place: '{}' })).status()).toBe(200);
+    for (const bad of [
+      {
+        acts: [
+          { ...tap, id: 'x' },
+          { ...tap, id: 'y', score: 9 },
+        ],
+        place: '{}',
+      },
+      { acts: [{ ...tap, id: 'x', criterion: 'taste' }] },
+      { acts: [{ ...tap, id: 'x', rung: 99999 }] },
+      { acts: [{ ...tap, id: 'x', rung: 7 }] },
+      { acts: [{ ...tap, id: 'x', rung: 1.5 }] },
+      { acts: [{ ...tap, id: 'x', rung: -1 }] },
+      { acts: [{ ...tap, id: 'x', rung: 1e308 }] },
+      { acts: 'many', place: '{}' },
+      { steps: [] },
+    ])
+      expect((await post(bad)).status()).toBe(400);
+    expect((await request.post('/readings/99999', { data: { acts: [] } })).status()).toBe(404);
+    // Sent again because its answer was lost, it is kept once; so is its undo.
+    const twice = await post({ acts: [tap, tap] });
+    expect(((await twice.json()) as { acts: unknown[] }).acts).toHaveLength(2);
+    await page.reload();
+    await expect(page.getByText('2 / 42')).toBeVisible();
+  },
+);
 
-test('the picture of a file is a PNG, and a file is handed out under its own name', async ({
-  page,
-  request,
-}) => {
-  await newBench(page, 'Heron files', 'Moss files');
-  await newLadder(page);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  const href = await page.getByRole('link', { name: 'Download' }).getAttribute('href');
-  const file = await request.get(href!);
-  expect(file.headers()['content-disposition']).toContain(
-    'heron-files-0.4-moss-files_temperature_220-190-by-5.gcode',
-  );
-  const picture = await request.get(`${href}/picture`);
-  expect(picture.headers()['content-type']).toBe('image/png');
-  expect((await picture.body()).subarray(1, 4).toString()).toBe('PNG');
-});
+test(
+  'the picture of a file is a PNG, and a file is handed out under its own name',
+  { tag: '@long' },
+  async ({ page, request }) => {
+    await newBench(page, 'Heron files', 'Moss files');
+    await newLadder(page);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    const href = await page.getByRole('link', { name: 'Download' }).getAttribute('href');
+    const file = await request.get(href!);
+    expect(file.headers()['content-disposition']).toContain(
+      'heron-files-0.4-moss-files_temperature_220-190-by-5.gcode',
+    );
+    const picture = await request.get(`${href}/picture`);
+    expect(picture.headers()['content-type']).toBe('image/png');
+    expect((await picture.body()).subarray(1, 4).toString()).toBe('PNG');
+  },
+);

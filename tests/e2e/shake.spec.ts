@@ -90,7 +90,7 @@ test('a record is dropped, its faults are told, and what it says goes to the led
   await expect(page.getByText(/^M593 F[\d.]+ D0\.\d+$/)).toBeVisible();
 });
 
-test('echoes on a print stand for a sensor', async ({ page }) => {
+test('echoes on a print stand for a sensor', { tag: '@long' }, async ({ page }) => {
   await newBench(page, 'Heron echo', 'Moss echo');
   await page.getByRole('link', { name: 'Shake Heron echo' }).click();
   await page.getByLabel('Speed of the face, mm/s').fill('100');
@@ -103,47 +103,53 @@ test('echoes on a print stand for a sensor', async ({ page }) => {
   await expect(page.getByText('40 Hz', { exact: false }).first()).toBeVisible();
 });
 
-test('over the wire: shaken, saved, put in force, and proven on a print', async ({ page }) => {
-  const server = await ownServer('demo', 4784, { speed: 2000 });
-  try {
-    const shake = `${server.address}/bench/2/shake`;
-    await page.goto(`${server.address}/bench/2/machine`);
-    await page.getByRole('button', { name: 'Simulated: Warm sensor' }).click();
-    await expect(page.getByRole('table')).toBeVisible();
-    for (const axis of ['x', 'y']) {
-      await page.goto(`${shake}?axis=${axis}`);
-      await page.getByText('Shake again').click();
-      await page.getByText('Band, strength, length').click();
-      await page.getByLabel('Length, s').fill('25');
-      server.pace(1, 2000);
-      await page.getByRole('button', { name: 'Shake Wren on the wire, simulated' }).click();
-      await expect(page.getByText(/^Wren is shaking/)).toBeVisible();
-      server.pace(2000);
-      // The demo has a record of its own: this one is of the machine on the wire.
-      await expect(page.getByText('Simulated on “Warm sensor”', { exact: false })).toBeVisible();
-      await page.getByRole('button', { name: 'Save to ledger' }).click();
-      await expect(page.getByText(/^The ledger has/)).toBeVisible();
-    }
-    // One line of the machine says frequency, kind and damping.
-    await page.goto(`${server.address}/bench/2/machine`);
-    await page.getByRole('button', { name: 'Apply input shaper frequency in x' }).click();
-    const row = (name: string) => page.getByRole('row').filter({ hasText: name });
-    await expect(row('Input shaper frequency in x')).toContainText('agrees');
-    await expect(row('Input shaper damping in x')).toContainText('agrees');
+test(
+  'over the wire: shaken, saved, put in force, and proven on a print',
+  { tag: '@long' },
+  async ({ page }) => {
+    const server = await ownServer('demo', 4784, { speed: 2000 });
+    try {
+      const shake = `${server.address}/bench/2/shake`;
+      await page.goto(`${server.address}/bench/2/machine`);
+      await page.getByRole('button', { name: 'Simulated: Warm sensor' }).click();
+      await expect(page.getByRole('table')).toBeVisible();
+      for (const axis of ['x', 'y']) {
+        await page.goto(`${shake}?axis=${axis}`);
+        await page.getByText('Shake again').click();
+        await page.getByText('Band, strength, length').click();
+        await page.getByLabel('Length, s').fill('25');
+        server.pace(1, 2000);
+        await page.getByRole('button', { name: 'Shake Wren on the wire, simulated' }).click();
+        await expect(page.getByText(/^Wren is shaking/)).toBeVisible();
+        server.pace(2000);
+        // The demo has a record of its own: this one is of the machine on the wire.
+        await expect(page.getByText('Simulated on “Warm sensor”', { exact: false })).toBeVisible();
+        await page.getByRole('button', { name: 'Save to ledger' }).click();
+        await expect(page.getByText(/^The ledger has/)).toBeVisible();
+      }
+      // One line of the machine says frequency, kind and damping.
+      await page.goto(`${server.address}/bench/2/machine`);
+      await page.getByRole('button', { name: 'Apply input shaper frequency in x' }).click();
+      const row = (name: string) => page.getByRole('row').filter({ hasText: name });
+      await expect(row('Input shaper frequency in x')).toContainText('agrees');
+      await expect(row('Input shaper damping in x')).toContainText('agrees');
 
-    await page.goto(`${shake}?axis=x`);
-    await page.getByRole('button', { name: 'Prove it on a print' }).click();
-    await page.getByRole('button', { name: 'Generate file' }).click();
-    await page.getByRole('button', { name: 'Print on the understudy' }).click();
-    await expect(page.getByRole('heading', { name: 'Score' })).toBeAttached();
-    // Without the shaper three rungs are clean, with it all but the last two; the columns follow each other.
-    await page.getByRole('button', { name: 'by criterion' }).click();
-    for (let rung = 0; rung < 7; rung++)
-      for (const clean of [rung < 2, rung < 5]) await page.keyboard.press(clean ? '4' : '1');
-    await page.getByRole('link', { name: 'Finding' }).first().click();
-    await expect(page.getByText(/^Proposed acceleration/)).toBeVisible();
-    await expect(page.getByText(/^The shake said: a ghost can be seen from \d+ mm/)).toBeVisible();
-  } finally {
-    await server.stop();
-  }
-});
+      await page.goto(`${shake}?axis=x`);
+      await page.getByRole('button', { name: 'Prove it on a print' }).click();
+      await page.getByRole('button', { name: 'Generate file' }).click();
+      await page.getByRole('button', { name: 'Print on the understudy' }).click();
+      await expect(page.getByRole('heading', { name: 'Score' })).toBeAttached();
+      // Without the shaper three rungs are clean, with it all but the last two; the columns follow each other.
+      await page.getByRole('button', { name: 'by criterion' }).click();
+      for (let rung = 0; rung < 7; rung++)
+        for (const clean of [rung < 2, rung < 5]) await page.keyboard.press(clean ? '4' : '1');
+      await page.getByRole('link', { name: 'Finding' }).first().click();
+      await expect(page.getByText(/^Proposed acceleration/)).toBeVisible();
+      await expect(
+        page.getByText(/^The shake said: a ghost can be seen from \d+ mm/),
+      ).toBeVisible();
+    } finally {
+      await server.stop();
+    }
+  },
+);

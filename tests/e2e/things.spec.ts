@@ -33,7 +33,7 @@ test('the dim theme is kept from page to page', async ({ page }) => {
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'workshop');
 });
 
-test('a reading sheet maps every place to its value', async ({ page }) => {
+test('a reading sheet maps every place to its value', { tag: '@long' }, async ({ page }) => {
   await newBench(page, 'Dunlin', 'Moss sheet');
   await newLadder(page);
   await page.getByRole('button', { name: 'Generate file' }).click();

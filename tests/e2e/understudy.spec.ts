@@ -33,47 +33,55 @@ test('the whole loop without a printer: print on the understudy, read, find, rev
   await expect(page.getByText('nozzle temperature (simulated)')).toBeVisible();
 });
 
-test('a real print and a simulated one of the same ladder are never pooled', async ({ page }) => {
-  await newBench(page, 'Newt trial', 'Quill trial');
-  await newLadder(page);
-  await printIt(page);
-  await page.getByRole('button', { name: 'by criterion' }).click();
-  await expect(page.getByText('1 of 6')).toBeVisible();
-  for (const score of '0234320') await page.keyboard.press(score);
-  await page.getByRole('link', { name: 'Print', exact: true }).click();
-  await page
-    .getByLabel('A simulated machine of this kind')
-    .selectOption('Mystery machine: a new one each time');
-  await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible();
-  await page.getByRole('button', { name: 'by criterion' }).click();
-  for (const score of '4443210') await page.keyboard.press(score);
-  await page.getByRole('link', { name: 'Finding' }).first().click();
-  await expect(page.getByText('From 1 print, 1 reading.', { exact: false })).toBeVisible();
-});
+test(
+  'a real print and a simulated one of the same ladder are never pooled',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Newt trial', 'Quill trial');
+    await newLadder(page);
+    await printIt(page);
+    await page.getByRole('button', { name: 'by criterion' }).click();
+    await expect(page.getByText('1 of 6')).toBeVisible();
+    for (const score of '0234320') await page.keyboard.press(score);
+    await page.getByRole('link', { name: 'Print', exact: true }).click();
+    await page
+      .getByLabel('A simulated machine of this kind')
+      .selectOption('Mystery machine: a new one each time');
+    await page.getByRole('button', { name: 'Print on the understudy' }).click();
+    await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible();
+    await page.getByRole('button', { name: 'by criterion' }).click();
+    for (const score of '4443210') await page.keyboard.press(score);
+    await page.getByRole('link', { name: 'Finding' }).first().click();
+    await expect(page.getByText('From 1 print, 1 reading.', { exact: false })).toBeVisible();
+  },
+);
 
-test('printing on the understudy can be stopped, and nothing is kept of it', async ({ page }) => {
-  await newBench(page, 'Otter trial', 'Lantern trial');
-  await newLadder(page);
-  await page.getByRole('button', { name: 'Generate file' }).click();
-  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  // The file comes late, so that the stop is sure to come before the end.
-  let stopped = () => {};
-  const stop = new Promise<void>((resolve) => (stopped = resolve));
-  await page.route('**/files/*', async (route) => {
-    await stop;
-    await route.continue().catch(() => {});
-  });
-  await page.getByRole('button', { name: 'Print on the understudy' }).click();
-  await page.getByRole('button', { name: 'Stop' }).click();
-  stopped();
-  await expect(page.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
-  await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
-  // Whoever prints it has ended: nothing can come of it later.
-  await expect.poll(() => page.workers().length).toBe(0);
-  await page.reload();
-  await expect(page.getByRole('button', { name: 'Printed: score it' })).toBeVisible();
-});
+test(
+  'printing on the understudy can be stopped, and nothing is kept of it',
+  { tag: '@long' },
+  async ({ page }) => {
+    await newBench(page, 'Otter trial', 'Lantern trial');
+    await newLadder(page);
+    await page.getByRole('button', { name: 'Generate file' }).click();
+    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+    // The file comes late, so that the stop is sure to come before the end.
+    let stopped = () => {};
+    const stop = new Promise<void>((resolve) => (stopped = resolve));
+    await page.route('**/files/*', async (route) => {
+      await stop;
+      await route.continue().catch(() => {});
+    });
+    await page.getByRole('button', { name: 'Print on the understudy' }).click();
+    await page.getByRole('button', { name: 'Stop' }).click();
+    stopped();
+    await expect(page.getByRole('button', { name: 'Print on the understudy' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();
+    // Whoever prints it has ended: nothing can come of it later.
+    await expect.poll(() => page.workers().length).toBe(0);
+    await page.reload();
+    await expect(page.getByRole('button', { name: 'Printed: score it' })).toBeVisible();
+  },
+);
 
 test('a picture that is none is refused', async ({ request }) => {
   const answer = await request.post('/understudy?file=1', {

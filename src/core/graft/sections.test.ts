@@ -17,7 +17,7 @@ import {
 
 const found = (text: string) => sectionsIn(strataOf(readText(text)));
 
-test('of towers drawn by chance, base and section are right within a layer in 11 of 12', () => {
+long('of towers drawn by chance, base and section are right within a layer in 11 of 12', () => {
   let right = 0;
   const many = 12;
   for (let seed = 1001; seed <= 1000 + many; seed++) {
@@ -51,7 +51,7 @@ const file = (name: string, how: Partial<Sliced>) =>
     how,
   );
 
-test.each(SECTION_NAMES)(
+long.each(SECTION_NAMES)(
   '%s: figures, layers of several heights and copies do not mislead',
   (name) => {
     for (const how of [

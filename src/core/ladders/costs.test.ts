@@ -20,7 +20,7 @@ test('each input is told by what it adds to a rung, the dearest first', () => {
   expect(offer).toBeNull();
 });
 
-test('a long ladder is offered the change that saves most, and it saves as much as it says', () => {
+long('a long ladder is offered the change that saves most, and it saves as much as it says', () => {
   const spec = specOf('temperature', { rungHeight: 12 });
   const { offer, perRung, rungs } = costsOf('temperature', spec, bench)!;
   const after = costsOf('temperature', { ...spec, ...offer!.patch }, bench)!;

@@ -102,7 +102,7 @@ test('a tower stands in the middle of the bed unless it is moved, with its prime
   }
 });
 
-test.each(
+long.each(
   kinds()
     .filter(({ draft }) => draft)
     .map((kind) => [kind.id, kind] as const),

@@ -45,7 +45,7 @@ describe('layer pitch', () => {
     expect(share(holds)).toBeGreaterThan(0.55);
   });
 
-  test('is measured where a place was pulled to, and no further than the picture goes', () => {
+  long('is measured where a place was pulled to, and no further than the picture goes', () => {
     const { truth: pitches, photo, corners } = layered(tower, 2);
     const [low, , , high] = corners;
     const rung = {
@@ -64,7 +64,7 @@ describe('layer pitch', () => {
     expect(at({ x: 1e6, y: 1e6 })).toHaveLength(tower.rungs.length);
   });
 
-  test('cannot be told where layers are smeared, too small, or dark', async () => {
+  long('cannot be told where layers are smeared, too small, or dark', async () => {
     const cases: Partial<Shot>[] = [{ blur: 7 }, { width: 300, height: 225 }, { gain: 0.02 }];
     for (const spoilt of cases) {
       const { photo, corners } = layered(tower, 3, spoilt);
@@ -76,25 +76,28 @@ describe('layer pitch', () => {
   });
 });
 
-test('pairs of lines are told to three hundredths of a millimetre, with an honest spread', async () => {
-  const holds: boolean[] = [];
-  for (let seed = 1; seed <= 2; seed++) {
-    const { plan, truth: apart, photo, corners } = vernier(tower, seed);
-    const { measures } = lookAt(await asJpeg(photo), plan, { corners, measures: ['line-up'] });
-    const truth = against(measures, ({ rung }) => apart[rung]!);
-    expect(truth.told).toHaveLength(11);
-    for (const off of truth.off) expect(Math.abs(off)).toBeLessThan(0.03);
-    holds.push(...truth.holds);
-    const nearest = (list: readonly number[]) =>
-      list.reduce((best, value, i) => (Math.abs(value) < Math.abs(list[best]!) ? i : best), 0);
-    const best = nearest(measures.map(({ value }) => value));
-    expect(Math.abs(apart[best]!)).toBeLessThan(Math.abs(apart[nearest(apart)]!) + 0.03);
-  }
-  expect(share(holds)).toBeGreaterThan(0.65);
-});
+long(
+  'pairs of lines are told to three hundredths of a millimetre, with an honest spread',
+  async () => {
+    const holds: boolean[] = [];
+    for (let seed = 1; seed <= 2; seed++) {
+      const { plan, truth: apart, photo, corners } = vernier(tower, seed);
+      const { measures } = lookAt(await asJpeg(photo), plan, { corners, measures: ['line-up'] });
+      const truth = against(measures, ({ rung }) => apart[rung]!);
+      expect(truth.told).toHaveLength(11);
+      for (const off of truth.off) expect(Math.abs(off)).toBeLessThan(0.03);
+      holds.push(...truth.holds);
+      const nearest = (list: readonly number[]) =>
+        list.reduce((best, value, i) => (Math.abs(value) < Math.abs(list[best]!) ? i : best), 0);
+      const best = nearest(measures.map(({ value }) => value));
+      expect(Math.abs(apart[best]!)).toBeLessThan(Math.abs(apart[nearest(apart)]!) + 0.03);
+    }
+    expect(share(holds)).toBeGreaterThan(0.65);
+  },
+);
 
 describe('ghost spacing', () => {
-  test('is found within 4 %, with its frequency at the speed of the face', async () => {
+  long('is found within 4 %, with its frequency at the speed of the face', async () => {
     let told = 0;
     for (let seed = 1; seed <= 1; seed++) {
       const { truth: spacings, photo, corners } = echoing(walls, seed, 0.2);
@@ -112,7 +115,7 @@ describe('ghost spacing', () => {
     expect(told).toBeGreaterThan(0.8 * walls.rungs.length);
   });
 
-  test('is not told where there are no echoes', async () => {
+  long('is not told where there are no echoes', async () => {
     for (let seed = 11; seed <= 11; seed++) {
       const { photo, corners } = echoing(walls, seed, 0);
       const { measures } = lookAt(await asJpeg(photo), walls, {
@@ -149,7 +152,7 @@ describe('what stands against a picture', () => {
     expect(looked.lens!.k).toBeCloseTo(shotFor(1).k!, 2);
   });
 
-  test('darkness, glare, softness and slant are said', () => {
+  long('darkness, glare, softness and slant are said', () => {
     const { width, height, rgb } = photo;
     const lit = (times: number, plus = 0): Pixels => ({
       width,
@@ -186,7 +189,7 @@ test('a tower is looked at from the front for what its kind is scored for', () =
   expect(usualFor(walls, 'back')).toContain('ghost-spacing');
 });
 
-test('what lies over each other or behind each other is not told', () => {
+long('what lies over each other or behind each other is not told', () => {
   const rows = made('retraction');
   const scene = sceneOf(rows.frame!, 10);
   for (const { boxes } of rows.rungs) paint(scene, boxes![0]!, MOSS);

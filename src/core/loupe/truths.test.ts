@@ -54,7 +54,7 @@ test('widths of strokes, light on dark and dark on light', async () => {
   }
 });
 
-test('gaps of patches, where at least one of them is closed', async () => {
+long('gaps of patches, where at least one of them is closed', async () => {
   for (const seed of [3]) {
     const known = patched(tower, seed);
     expect(Math.min(...known.truth)).toBeLessThan(0.06);
@@ -64,7 +64,7 @@ test('gaps of patches, where at least one of them is closed', async () => {
   }
 });
 
-test('drops at the corners of strokes seen from above', async () => {
+long('drops at the corners of strokes seen from above', async () => {
   const meander = makeOn(benchFor('heron'), 'advance-meander');
   const shot = { width: 900, height: 1800, fills: 0.95 };
   for (const seed of [1]) {
@@ -75,7 +75,7 @@ test('drops at the corners of strokes seen from above', async () => {
   }
 });
 
-test('how far sides stand out, and how rough they are', async () => {
+long('how far sides stand out, and how rough they are', async () => {
   for (const seed of [2]) {
     const known = bulging(walls, seed, {}, styleFor(seed));
     const sides = await against(known, 'bulge');
@@ -90,14 +90,14 @@ test('how far sides stand out, and how rough they are', async () => {
   }
 });
 
-test('threads that hang so close that hardly any ground is left between them', async () => {
+long('threads that hang so close that hardly any ground is left between them', async () => {
   const truth = [12, 11, 3, 7, 0, 10, 5, 12];
   const close = await against(strung(tower, 3, truth, {}, styleFor(9012)), 'threads');
   expect(close.told).toHaveLength(truth.length);
   expect(close.order).toBeGreaterThan(0.9);
 });
 
-test('layers, pairs and echoes in other colours', async () => {
+long('layers, pairs and echoes in other colours', async () => {
   for (const seed of [4]) {
     const style = styleFor(seed);
     const pitch = await against(layered(tower, seed, {}, style), 'layer-pitch');
@@ -111,7 +111,7 @@ test('layers, pairs and echoes in other colours', async () => {
   }
 });
 
-test('marks that never fade are no echoes', () => {
+long('marks that never fade are no echoes', () => {
   const known = echoing(walls, 5, 0.2, {}, undefined, Infinity);
   const { measures } = lookAt(known.photo, walls, {
     corners: known.corners,

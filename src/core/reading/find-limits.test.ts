@@ -47,7 +47,7 @@ describe('lean and speed', () => {
     expect(values[0].value).toBe(Math.min(...known));
   });
 
-  test('a steeper lean never gets more speed, however scores scatter', () => {
+  long('a steeper lean never gets more speed, however scores scatter', () => {
     for (let seed = 1; seed <= 12; seed++) {
       const found = find('lean-speed', plan, [scored(seed, 1)]);
       const rows = good(found).limits!.rows.filter(({ value }) => value !== null);

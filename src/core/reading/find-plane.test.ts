@@ -109,7 +109,7 @@ test('of what costs something the least that is as good is taken', () => {
   expect(mm!.value!).toBeGreaterThan(1.7);
 });
 
-test('the least is not pushed up by the noise of the best it is held against', () => {
+long('the least is not pushed up by the noise of the best it is held against', () => {
   const plan = planOf();
   // As good as the best from 2.39 mm on; columns are 0.8 mm apart.
   const plateau = (heat: number, mm: number) => Math.min(3.9, 1.5 * mm) - ((heat - 205) / 12) ** 2;
@@ -130,7 +130,7 @@ test('a best near the last row, but not in it, is a value', () => {
     expect(Math.abs(both[0].value! - 216)).toBeLessThanOrEqual(6);
 });
 
-test('the joint best lies in its ranges about as often as they say', () => {
+long('the joint best lies in its ranges about as often as they say', () => {
   const plan = planOf();
   let [inside, near, all, steps] = [0, 0, 0, 0];
   const ROUNDS = 24;

@@ -27,7 +27,7 @@ const peakAt =
     4 * Math.exp(-((value - best) ** 2) / (2 * width ** 2));
 const find = (...readings: Scores[]) => told(findBest({ kind, plan, bench, readings }));
 
-test('a smooth peak with half a score of noise is found within one step in 19 of 20', () => {
+long('a smooth peak with half a score of noise is found within one step in 19 of 20', () => {
   const hits = Array.from({ length: 20 }, (_, seed) => {
     const best = 198 + seed;
     const finding = find(scoresFrom(peakAt(best), 0.5, seed + 1));

@@ -61,7 +61,7 @@ const RIGHT: Record<string, (seed: number) => string> = {
   'coarse counts': (seed) => asText(each(shaken(seed), (value) => Math.round(value / 300) * 300)),
 };
 
-test.each(Object.keys(RIGHT))('right all the same: %s', (name) => {
+long.each(Object.keys(RIGHT))('right all the same: %s', (name) => {
   for (const seed of SEEDS) {
     const { refused, peaks } = analyse(RIGHT[name]!(seed));
     expect(refused).toEqual([]);
