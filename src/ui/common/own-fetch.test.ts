@@ -4,7 +4,9 @@ type Sent = { headers: Headers; keepalive?: boolean };
 const sent: Sent[] = [];
 let answer: () => Promise<Response>;
 const shelf = new Map<string, string>();
+const heard = new Map<string, () => void>();
 const win = {
+  addEventListener: (name: string, hear: () => void) => void heard.set(name, hear),
   fetch: (_: string, init: Sent) => {
     sent.push(init);
     return answer();
@@ -67,4 +69,15 @@ test('looking is no press', async () => {
   expect(sent[0]!.headers.get('x-ash-press')).toBeNull();
   expect(sent[0]!.headers.get('x-ash-store')).toBe('one');
   expect(sent[0]!.keepalive).toBeUndefined();
+});
+
+test('a press that is answered while its page is being left is known to the next page', async () => {
+  jest.useFakeTimers();
+  heard.get('beforeunload')!();
+  await act('[]');
+  expect(names()).toHaveLength(1);
+  heard.get('pageshow')!();
+  await act('[]');
+  expect(names()).toHaveLength(1);
+  jest.useRealTimers();
 });

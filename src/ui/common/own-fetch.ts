@@ -5,7 +5,8 @@
  */
 
 import { actName } from './names';
-import { answered, pressed } from './presses';
+import { listen } from './listen';
+import { answered, leave, pressed } from './presses';
 
 export const STORE_HEADER = 'x-ash-store';
 const PRESS_HEADER = 'x-ash-press';
@@ -18,6 +19,9 @@ const MOST_KEPT_ALIVE = 20_000;
 /** Whether what is sent goes on when the page is left. */
 export const outlivesPage = (body: unknown): boolean =>
   typeof body === 'string' && body.length < MOST_KEPT_ALIVE;
+
+/** Who is still here after so long, ms, has not left. */
+const STILL_HERE_MS = 20_000;
 
 /** What a press sends besides acts of the framework; how far something is, told every second, is no press. */
 const PRESSED = /^\/(adopt|kept|understudy|everything)$/;
@@ -73,4 +77,12 @@ function install(): void {
 if (typeof window !== 'undefined' && !('ashFetch' in window)) {
   Object.assign(window, { ashFetch: true });
   install();
+  // What was only a download does not leave the page.
+  listen({
+    beforeunload: () => {
+      leave();
+      setTimeout(() => leave(false), STILL_HERE_MS);
+    },
+    pageshow: () => leave(false),
+  });
 }

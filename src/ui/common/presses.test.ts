@@ -2,6 +2,7 @@ import {
   answered,
   beginPress,
   endsOf,
+  leave,
   leftUnsent,
   pressed,
   unanswered,
@@ -76,4 +77,15 @@ test('a press that was begun and not sent is known to the page after, once; sent
   refusedHere();
   expect(leftUnsent(at)).toBe(false);
   expect(unanswered(at)).toEqual(['on its way']);
+});
+
+test('an answer that comes while the next page is on its way is looked up there as well', () => {
+  const at = shelf();
+  pressed('one', at);
+  leave();
+  answered('one', at);
+  expect(unanswered(at)).toEqual(['one']);
+  leave(false);
+  answered('one', at);
+  expect(unanswered(at)).toEqual([]);
 });

@@ -46,12 +46,19 @@ export function pressed(name: string, shelf = shelfOf()): void {
   keep(KEY, [...unanswered(shelf), name], shelf);
 }
 
-export const answered = (name: string, shelf = shelfOf()): void =>
+export function answered(name: string, shelf = shelfOf()): void {
+  // The next page is on its way, and may have been made before this was done: it looks it up.
+  if (leaving) return;
   keep(
     KEY,
     unanswered(shelf).filter((one) => one !== name),
     shelf,
   );
+}
+
+/** Whether another page is on its way. */
+let leaving = false;
+export const leave = (goes = true): void => void (leaving = goes);
 
 /** A press is begun. @returns to be called when it is over, whether anything was sent or not */
 export function beginPress(name: string, shelf = shelfOf()): () => void {
