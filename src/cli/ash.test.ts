@@ -378,7 +378,7 @@ describe('loupe', () => {
     [['front.png', '--plan', 't.json', '--corners', '1,2,3'], /not eight numbers/],
     [['front.png', '--plan', 't.json', '--view', 'left'], /"left" is unknown/],
     [['front.png', '--plan', 't.json', '--measure', 'beauty'], /"beauty" is unknown/],
-    [['t.json', '--plan', 't.json'], /no picture that can be read/],
+    [['t.json', '--plan', 't.json'], /not a picture that can be read/],
     [['front.png', '--plan', 'front.png'], /plan/],
     [['none.jpg', '--plan', 't.json'], /cannot be read/],
   ])('refuses %j with words', (args, words) => {

@@ -30,7 +30,7 @@ export function addSections(program: Command): void {
         agreement: Number(agreement.toFixed(4)),
       }));
       if (json) return print(JSON.stringify({ verdict, candidates: told }, null, 2));
-      if (verdict === 'none') return print('none: nothing in its layers repeats upward');
+      if (verdict === 'none') return print('none: no repeating sections were found');
       for (const { base, section, count, agreement } of told)
         print(
           `${count} sections of ${short(section)} mm from ${short(base)} mm on; ${Math.round(100 * agreement)} % of their layers agree`,
@@ -61,7 +61,7 @@ type Given = {
 const number = (name: string) => (text: string) => {
   const value = Number(text);
   if (text.trim() !== '' && Number.isFinite(value)) return value;
-  return must<number>(fail(problem(name, `"${text}" is no number.`, 'Write one such as 1.4.')));
+  return must<number>(fail(problem(name, `"${text}" is not a number.`, 'Write one such as 1.4.')));
 };
 
 /** `ash graft F --bench B --setting S --from A --to B --step C --out G` */
@@ -221,7 +221,7 @@ function heightsFor(
     return fail(
       problem(
         'file',
-        'Nothing in its layers repeats upward: no sections were found.',
+        'No repeating sections were found.',
         'Give them yourself: --base, --section and --count, or --at.',
       ),
     );

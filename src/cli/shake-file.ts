@@ -83,7 +83,7 @@ function numbersOf(given: Given): Result<Partial<ShakeAsked>> {
     if (text === undefined) continue;
     const value = text.trim() === '' ? NaN : Number(text);
     if (!Number.isFinite(value))
-      return fail(problem(`--${option}`, `"${text}" is no number.`, 'Give one.'));
+      return fail(problem(`--${option}`, `"${text}" is not a number.`, 'Give one.'));
     asked[key] = value;
   }
   return ok(asked);

@@ -70,7 +70,7 @@ function positive(name: string, text: string): number {
   const value = Number(text);
   return value > 0 && Number.isFinite(value)
     ? value
-    : giveUp([problem(name, `"${text}" is no number above 0.`, 'Give one.')]);
+    : giveUp([problem(name, `"${text}" is not a number above 0.`, 'Give one.')]);
 }
 
 function asJson(found: Analysis) {

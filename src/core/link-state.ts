@@ -1,7 +1,7 @@
 /** A machine on the wire as pages are shown it. */
 
 import type { Gains } from './bench/gains';
-import type { JobState } from './job-states';
+import { isOver, type JobState } from './job-states';
 import type { Nudge } from './plan/nudged';
 
 /** A temperature and what it is to become, °C; NaN where only one of them was told. */
@@ -97,4 +97,36 @@ export type LinkState = {
   /** What is still to be seen of its cooling. */
   owed: Owed | null;
   talk: TalkLine[];
+};
+
+/** From here on a nozzle or a bed burns the hand, °C. */
+const HOT = 50;
+
+/** What a machine is doing, in a word or two. */
+export function inOneWord(state: LinkState | null): {
+  mark: 'off' | 'ready' | 'hot' | 'busy';
+  says: string;
+} {
+  if (!state || state.link === 'off') return { mark: 'off', says: 'off' };
+  const { job, link, heat, tuning, feeding } = state;
+  if (job && !isOver(job.state)) {
+    const share = job.lines > 0 ? Math.floor((100 * job.line) / job.lines) : 0;
+    return { mark: 'busy', says: `${JOB_WORDS[job.state] ?? job.state} ${share} %` };
+  }
+  if (link === 'looking') return { mark: 'off', says: 'being looked for' };
+  if (tuning?.state === 'running') return { mark: 'hot', says: 'tuning its heater' };
+  if (feeding?.state === 'running') return { mark: 'hot', says: 'feeding' };
+  const hottest = Math.max(
+    ...[heat.nozzle, heat.bed, ...(heat.others ?? [])].map((one) => one?.now || 0),
+  );
+  if (hottest >= HOT) return { mark: 'hot', says: `hot, ${Math.round(hottest)} °C` };
+  return link === 'busy' ? { mark: 'busy', says: 'busy' } : { mark: 'ready', says: 'ready' };
+}
+
+const JOB_WORDS: Partial<Record<JobState, string>> = {
+  printing: 'printing',
+  pausing: 'pausing at',
+  paused: 'paused at',
+  stopping: 'stopping at',
+  lost: 'not reached, at',
 };

@@ -48,7 +48,7 @@ export function parseWith<T>(
       const where = [root, path].filter(Boolean).join('.') || 'input';
       const label = labels(path);
       const what = issueWords(issue, valueAt(data, issue.path));
-      return { ...problem(where, what, 'Enter one that fits.'), ...(label ? { label } : {}) };
+      return { ...problem(where, what, 'Enter a valid value.'), ...(label ? { label } : {}) };
     }),
   };
 }

@@ -137,7 +137,7 @@ export async function applySetting(
   if (!seen || !holds(seen, value, bench)) {
     const has = seen
       ? `it has ${saidValue(setting, seen.value)}`
-      : 'its report does not speak of it';
+      : 'it does not report this setting';
     const refused = said.value.find((one) => /error|unknown/i.test(one));
     return fail(
       problem(

@@ -24,7 +24,7 @@ export async function pixelsOf(bytes: Uint8Array, where = 'picture'): Promise<Re
     return fail(
       problem(
         where,
-        `It is no picture that can be read (${why}).`,
+        `It is not a picture that can be read (${why}).`,
         'Take a JPEG, PNG, WebP or HEIC.',
       ),
     );

@@ -34,6 +34,6 @@ test('others are told apart, and a broken one is refused in words', async () => 
   for (const broken of [four.subarray(0, 60), four.subarray(0, 500)]) {
     const answer = await pixelsOf(broken, 'p.heic');
     if (answer.ok) throw new Error('it was taken');
-    expect(answer.problems[0]!.what).toMatch(/^It is no picture that can be read/);
+    expect(answer.problems[0]!.what).toMatch(/^It is not a picture that can be read/);
   }
 });

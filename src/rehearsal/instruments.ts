@@ -30,7 +30,7 @@ const EYE = 0.02;
 /** How each measure is taken, by its key, and what it would be if nothing erred. */
 const INSTRUMENTS: Record<string, (look: Look) => number[]> = {
   wall: (look) => sides(look).map((wide) => snap(wide + CALIPER * normal(look.random), 0.01)),
-  left: ({ printed, plan, random }) => [leftOf(printed, plan) + RULER * normal(random)],
+  left: ({ printed, plan, random }) => [ruled(leftOf(printed, plan), random)],
   x: (look) => lined(look, 0),
   y: (look) => lined(look, 1),
   [BEST_ROWS]: bestFigures,
@@ -72,6 +72,9 @@ export const EXACT: Record<string, (printed: Printed, plan: Plan, truths: Truths
 /** What is left of a mark when all has come, mm. */
 const leftOf = ({ came }: Printed, { spec }: Plan): number => Number(spec.mark) - came;
 
+/** What a ruler says of a length, mm: its scatter, and between its marks a tenth at best. */
+const ruled = (mm: number, random: Random): number => snap(mm + RULER * normal(random), 0.1);
+
 /** What a ruler says is left of a mark when filament was fed by hand, mm, for the `n`th time. */
 export function ruledLeft(
   truths: Truths,
@@ -80,7 +83,7 @@ export function ruledLeft(
   n: number,
 ): number {
   const random = seeded(truths.seed + 7919 * n);
-  return snap(mark - length * truths.feeds * fedPerAsked(had) + RULER * normal(random), 0.1);
+  return ruled(mark - length * truths.feeds * fedPerAsked(had), random);
 }
 
 /** Width that is asked for where it is measured, mm: a prime line is thicker. */

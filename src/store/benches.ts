@@ -19,7 +19,9 @@ const Title = z.object({
   machine: z.string(),
   bore: z.number(),
   filament: z.string(),
+  tuned: z.number(),
 });
+const Tuning = z.object({ machine: z.string(), bore: z.number(), tuned: z.number() });
 const Tuned = z.partialRecord(z.enum(SETTING_NAMES), z.number());
 const Carried = z.array(z.enum(SETTING_NAMES));
 
@@ -36,11 +38,20 @@ export function benches(db: Db) {
   const one = db.prepare(`select ${COLUMNS} from bench where id = ?`);
   const all = db.prepare(`select ${COLUMNS} from bench where deleted_at is null order by id`);
   const titles = db.prepare(
-    `select bench.id, machine.body ->> '$.name' as machine, bore, filament.body ->> '$.name' as filament
+    `select bench.id, machine.body ->> '$.name' as machine, bore, filament.body ->> '$.name' as filament,
+        (select count(distinct setting) from ledger
+          where bench_id = bench.id and replaced_at is null and simulated = 0) as tuned
        from bench join machine on machine.id = machine_id join filament on filament.id = filament_id
       where bench.deleted_at is null and (@like = '' or
         instr(lower(machine.body ->> '$.name' || ' ' || bore || ' ' || (filament.body ->> '$.name')), lower(@like)) > 0)
       order by bench.id desc limit @most`,
+  );
+  const tunedOf = db.prepare(
+    `select machine.body ->> '$.name' as machine, bore, (
+        select count(distinct setting) from ledger
+         where bench_id = bench.id and replaced_at is null and simulated = 0) as tuned
+       from bench join machine on machine.id = machine_id
+      where filament_id = ? and bench.deleted_at is null and tuned > 0 order by bench.id desc`,
   );
   const first = db.prepare(`select id from bench where deleted_at is null order by id limit 1`);
   const exists = db.prepare(`select 1 from bench where id = ? and deleted_at is null`);
@@ -75,11 +86,15 @@ export function benches(db: Db) {
     },
     all: (): StoredBench[] => all.all().map(join),
     /** Titles of the newest, of those that hold `like`, without reading what they are made of. */
-    titles: (most: number, like = ''): { id: number; title: string }[] =>
+    /** `tuned`: how many values of the real machine stand. */
+    titles: (most: number, like = ''): { id: number; title: string; tuned: number }[] =>
       titles.all({ like, most }).map((row) => {
-        const { id, machine, bore, filament } = Title.parse(row);
-        return { id, title: titleOf(machine, bore, filament) };
+        const { id, machine, bore, filament, tuned } = Title.parse(row);
+        return { id, title: titleOf(machine, bore, filament), tuned };
       }),
+    /** Benches on which something of a filament is tuned, as many values as stand; the newest bench first. */
+    tunedOf: (filamentId: number): { machine: string; bore: number; tuned: number }[] =>
+      tunedOf.all(filamentId).map((row) => Tuning.parse(row)),
     first: (): number | null => (first.get() as { id: number } | undefined)?.id ?? null,
     has: (id: number): boolean => exists.get(id) !== undefined,
     count: (): number => (count.get() as { count: number }).count,

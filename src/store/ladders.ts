@@ -22,6 +22,7 @@ const Ladder = z.object({
   revision: z.number(),
 });
 export type Ladder = z.infer<typeof Ladder>;
+type NewLadder = Omit<Ladder, 'id' | 'revision'>;
 
 const FileHead = z.object({
   id: z.number(),
@@ -54,6 +55,8 @@ const Print = z.object({
 });
 export type Print = z.infer<typeof Print>;
 
+/** What was opened only to be looked at is on no list: nothing was changed in it, and no file made of it. */
+const BEGUN = `(revision > 0 or current_file_id is not null)`;
 const LADDER = `id, bench_id as benchId, kind, spec, weights, created_at as createdAt, revision`;
 const FILE_HEAD = `file.id as id, ladder_id as ladderId, name, sha256, bytes, program, made_at as madeAt`;
 const FILE = `${FILE_HEAD}, plan`;
@@ -67,6 +70,7 @@ const PRINT = `print.id as id, file_id as fileId, printed_at as printedAt, simul
 const Progress = z.object({
   id: z.number(),
   kind: z.string(),
+  createdAt: z.string(),
   print: z.number().nullable(),
   begun: z.number(),
   partial: z.number(),
@@ -75,15 +79,16 @@ export type Progress = z.infer<typeof Progress>;
 
 const PROGRESS = `
   with listed as (
-    select id, kind from ladder where bench_id = ? and deleted_at is null order by id desc limit ?
+    select id, kind, created_at from ladder where bench_id = ? and deleted_at is null and ${BEGUN}
+     order by id desc limit ?
   ), newest as (
-    select listed.id, listed.kind, (
+    select listed.id, listed.kind, listed.created_at, (
       select max(print.id) from file join print on print.file_id = file.id
        where file.ladder_id = listed.id and print.deleted_at is null
     ) as print
     from listed
   )
-  select newest.id, newest.kind, newest.print,
+  select newest.id, newest.kind, newest.created_at as createdAt, newest.print,
     coalesce((
       select count(*) from reading where reading.print_id = newest.print and deleted_at is null and (
         exists (select 1 from score_act where reading_id = reading.id and undone = 0)
@@ -120,9 +125,14 @@ export function ladders(db: Db) {
   const setWeights = db.prepare(`update ladder set weights = ? where id = ?`);
   const one = db.prepare(`select ${LADDER} from ladder where id = ?`);
   const ofBench = db.prepare(
-    `select ${LADDER} from ladder where bench_id = ? and deleted_at is null
+    `select ${LADDER} from ladder where bench_id = ? and deleted_at is null and ${BEGUN}
       order by id desc limit ?`,
   );
+  const lookedAt = db.prepare(
+    `select id from ladder
+      where bench_id = ? and kind = ? and deleted_at is null and not ${BEGUN} limit 1`,
+  );
+  const renew = db.prepare(`update ladder set spec = ?, weights = ?, created_at = ? where id = ?`);
   const before = db.prepare(
     `select ${LADDER} from ladder
       where bench_id = ? and kind = ? and id < ? and deleted_at is null order by id desc limit ?`,
@@ -130,7 +140,7 @@ export function ladders(db: Db) {
   const progress = db.prepare(PROGRESS);
   const read = (row: unknown) => unpack(Ladder, row, ['spec', 'weights']);
   return {
-    add: (ladder: Omit<Ladder, 'id' | 'revision'>): number =>
+    add: (ladder: NewLadder): number =>
       Number(
         insert.run(
           ladder.benchId,
@@ -140,6 +150,14 @@ export function ladders(db: Db) {
           ladder.createdAt,
         ).lastInsertRowid,
       ),
+    /** A ladder to be looked at: the one of this kind that was only looked at before, set up anew, or another. */
+    addToLookAt(ladder: NewLadder): number {
+      const { benchId, kind, spec, weights, createdAt } = ladder;
+      const known = lookedAt.get(benchId, kind) as { id: number } | undefined;
+      if (!known) return this.add(ladder);
+      renew.run(JSON.stringify(spec), JSON.stringify(weights), createdAt, known.id);
+      return known.id;
+    },
     changeSpec: (id: number, spec: Ladder['spec']): boolean =>
       setSpec.run(JSON.stringify(spec), id).changes === 1,
     changeWeights: (id: number, weights: Weights): boolean =>

@@ -57,6 +57,31 @@ test('what is put in comes out the same', () => {
   expect(prints(db).ofLadder(ladder)).toHaveLength(1);
 });
 
+test('what was only looked at is on no list, and is set up anew the next time; what was changed stays', () => {
+  const { bench, ladder } = furnished();
+  const all = ladders(db);
+  const listed = () => ({
+    ladders: all.ofBench(bench).map(({ id }) => id),
+    progress: all.progress(bench).map(({ id }) => id),
+  });
+  const before = listed();
+  expect(before).toEqual({ ladders: [ladder], progress: [ladder] });
+  const look = (spec: Record<string, number>, kind = 'retraction') =>
+    all.addToLookAt({ benchId: bench, kind, spec, weights: {}, createdAt: AT });
+  const first = look({ from: 1 });
+  expect(look({ from: 2 })).toBe(first);
+  expect(all.get(first)!.spec).toEqual({ from: 2 });
+  expect(look({ from: 1 }, 'flow')).not.toBe(first);
+  expect(listed()).toEqual(before);
+  // The one with a file is another kind's ladder, and is never taken again.
+  expect(look({ from: 210 }, 'temperature')).not.toBe(ladder);
+  all.changeSpec(first, { from: 3 });
+  expect(listed().ladders).toEqual([first, ladder]);
+  expect(listed().progress).toEqual([first, ladder]);
+  expect(look({ from: 4 })).not.toBe(first);
+  expect(all.get(first)!.spec).toEqual({ from: 3 });
+});
+
 test('the same three are the same bench, the same bytes the same file', () => {
   const { machine, filament, bench, ladder, file, made } = furnished();
   expect(benches(db).join(machine, 0.4, filament, AT)).toBe(bench);
@@ -452,9 +477,22 @@ test('lists are read by name, the newest first, as many as are asked for', () =>
   ).toEqual(['Heron']);
   expect(machines(db).count()).toBe(2);
   expect(benches(db).titles(9, 'moss')).toEqual([
-    { id: bench, title: 'Heron · 0.4 mm · Moss matte PLA' },
+    { id: bench, title: 'Heron · 0.4 mm · Moss matte PLA', tuned: 0 },
   ]);
   expect(benches(db).titles(9, 'nothing')).toEqual([]);
+  const { filamentId } = benches(db).get(bench)!;
+  expect(benches(db).tunedOf(filamentId)).toEqual([]);
+  const found = { benchId: bench, low: 1, high: 2, base: {}, ladderId: null, foundAt: AT };
+  for (const [setting, simulated] of [
+    ['flow', false],
+    ['nozzle', false],
+    ['nozzle', true],
+    ['retraction', true],
+  ] as const)
+    ledger(db).put({ ...found, setting, value: 1.5, simulated });
+  // What a simulated machine showed is nothing that is tuned.
+  expect(benches(db).titles(9)[0]!.tuned).toBe(2);
+  expect(benches(db).tunedOf(filamentId)).toEqual([{ machine: 'Heron', bore: 0.4, tuned: 2 }]);
   expect([
     benches(db).first(),
     benches(db).has(bench),

@@ -15,7 +15,8 @@ import { defaultWeights } from '../core/reading/gather';
 import { BEST_SCORE, type Score } from '../core/reading/types';
 import { planMotion } from '../core/motion/plan-motion';
 import { lineTimes } from '../core/motion/line-times';
-import { timesOf } from '../core/motion/times';
+import { printingMinutes, timesOf } from '../core/motion/times';
+import type { Price } from '../core/price';
 import { settingLine } from '../core/dialect/dialect';
 import { withNudges, type Nudge } from '../core/plan/nudged';
 import { makeGraft } from '../core/graft/make';
@@ -77,6 +78,18 @@ export function make(task: { kind: string; spec: Record<string, number>; bench: 
   if (!made.ok) return made;
   const { text, plan, audit: audited, trace, motion } = made.value;
   return ok({ text, plan, checked: { audited, times: timesOf(trace, motion) } });
+}
+
+/** What a ladder with its usual inputs costs: rungs, minutes of printing, grams. Null where the bench cannot print it. */
+export function price(task: { kind: string; bench: Bench }): Price | null {
+  const made = makeLadder(task.kind, {}, task.bench);
+  if (!made.ok) return null;
+  const { plan, audit: audited, trace, motion } = made.value;
+  return {
+    rungs: plan.rungs.length,
+    minutes: printingMinutes(timesOf(trace, motion)),
+    grams: audited.grams,
+  };
 }
 
 /** A ladder made of a sliced file, proven from its own text. */

@@ -62,10 +62,27 @@ test('the corners of a machine and what it bears decide which ladders it is offe
   page,
 }) => {
   await newBench(page, 'Heron offered', 'Moss offered');
-  const offered = (title: string) => page.getByRole('button', { name: `New ${title} ladder` });
-  await expect(offered('cornering by jerk')).toBeVisible();
-  await expect(offered('cornering by square-corner speed')).toBeHidden();
-  await expect(offered('nozzle alignment')).toBeHidden();
+  const route = page.getByRole('list', { name: 'Route, last first' });
+  const rung = (title: string) => route.getByRole('button', { name: new RegExp(`^${title}`) });
+  await expect(rung('Cornering by jerk')).toBeVisible();
+  await expect(rung('Cornering by square-corner speed')).toHaveCount(0);
+  await expect(rung('Nozzle alignment')).toHaveCount(0);
+  // Pressed, or walked to with the arrow keys and opened, a rung shows its ladders with what they cost, and shuts again.
+  await rung('Acceleration').focus();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  const opened = route.getByRole('listitem').filter({ hasText: 'Cornering by jerk' });
+  await expect(opened.getByText(/\d+ rungs · \d+ min · [\d.]+ g/)).toBeVisible();
+  await page.reload();
+  await expect(opened.getByRole('button', { name: 'New cornering by jerk ladder' })).toBeVisible();
+  // Looked at only, it is on no list afterwards.
+  await opened.getByRole('button', { name: 'New cornering by jerk ladder' }).click();
+  await expect(page.locator('canvas').first()).toBeVisible();
+  await page.goBack();
+  await expect(rung('Cornering by jerk')).toBeVisible();
+  await expect(page.getByText('a ladder is set up')).toHaveCount(0);
+  await rung('Cornering by jerk').click();
+  await expect(opened.getByText('rungs ·', { exact: false })).toHaveCount(0);
   await setUp(page, 'acceleration');
   await page.getByLabel('Faces').selectOption('x alone');
   await expect(rungs(page)).toContainText('M204');

@@ -23,6 +23,15 @@ test.describe('with an empty store', () => {
     await page.getByRole('button', { name: 'Print on the understudy' }).click();
     await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible();
     await expect(page.getByRole('button', { name: 'Zoom in' })).toBeVisible();
+    // The bench says where one is on the way to its first value, until that is put aside.
+    await page.getByRole('link', { name: /Practice machine/ }).click();
+    const way = page.getByRole('region', { name: 'The way to the first value' });
+    await expect(way.locator('[aria-current=step]')).toContainText('3. Score');
+    await way.getByRole('button', { name: 'Hide' }).click();
+    await expect(way).toBeHidden();
+    await page.reload();
+    await expect(page.getByRole('link', { name: 'Score it' }).first()).toBeVisible();
+    await expect(way).toBeHidden();
   });
 });
 

@@ -1,5 +1,5 @@
 import { expect, test } from './base';
-import { newBench } from './people';
+import { newBench, openRung } from './people';
 
 test('a round bed, another origin and another set of commands are kept', async ({ page }) => {
   await page.goto('/things/machine/new?from=heron');
@@ -41,13 +41,13 @@ test('choosing a material brings its temperatures, which can still be changed', 
   await page.goto('/things/filament/new');
   await page.getByLabel('Name', { exact: true }).fill('Brine two');
   await page.getByLabel('Material').selectOption('ASA');
-  await expect(page.getByLabel('Label, from, °C')).toHaveValue('235');
-  await page.getByLabel('Label, from, °C').fill('300');
+  await expect(page.getByLabel('Coolest on its label, °C')).toHaveValue('235');
+  await page.getByLabel('Coolest on its label, °C').fill('300');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.locator('main').getByRole('alert')).toContainText(
     'The lowest label temperature lies above the highest',
   );
-  await page.getByLabel('Label, from, °C').fill('240');
+  await page.getByLabel('Coolest on its label, °C').fill('240');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('link', { name: /Brine two/ }).first()).toContainText(
     'ASA, 240 to 265 °C',
@@ -58,10 +58,10 @@ test('a new bench without names says which are missing', async ({ page }) => {
   await page.goto('/bench/new');
   const machines = page.getByLabel('Machine', { exact: true });
   if (await machines.isVisible()) await machines.selectOption('new');
-  await page.getByLabel('Its name').first().fill('   ');
+  await page.getByLabel('Machine’s name').fill('   ');
   const filaments = page.getByLabel('Filament', { exact: true });
   if (await filaments.isVisible()) await filaments.selectOption('new');
-  await page.getByLabel('Its name').last().fill('Moss forms');
+  await page.getByLabel('Filament’s name').fill('Moss forms');
   await page.getByRole('button', { name: 'Make this bench' }).click();
   await expect(page.locator('main').getByRole('alert')).toContainText('Name');
   await expect(page).toHaveURL(/bench\/new/);
@@ -86,6 +86,7 @@ test('the designer fits a phone, drawing and all', { tag: '@long' }, async ({ pa
   const bench = page.getByRole('combobox', { name: 'Bench' });
   await expect(bench).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await openRung(page, 'temperature');
   await page.getByRole('button', { name: 'New temperature ladder' }).click();
   await expect(page.locator('canvas').first()).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -94,11 +94,11 @@ test(
     await page
       .getByRole('textbox', { name: 'Table' })
       .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,hot,1\n');
-    await expect(page.getByText('"hot" is no number', { exact: false })).toBeVisible();
+    await expect(page.getByText('"hot" is not a number', { exact: false })).toBeVisible();
     await page
       .getByRole('textbox', { name: 'Table' })
       .fill('height,nozzle,fan\n2,220,0.2\n9,210,\n16,200,1\n');
-    await expect(page.getByText('"hot" is no number', { exact: false })).toBeHidden();
+    await expect(page.getByText('"hot" is not a number', { exact: false })).toBeHidden();
     await expect(page.getByRole('slider')).toHaveCount(3);
     await page.getByRole('button', { name: 'Generate file' }).click();
     await expect(page.getByRole('heading', { name: 'Ready to print' })).toBeVisible();

@@ -195,8 +195,8 @@ test(
     await page.getByRole('button', { name: /^Use: highest acceleration x 1234/ }).click();
     await page.getByRole('button', { name: /^Use: the start block/ }).click();
     await page.getByRole('button', { name: /^Use: bed at 60/ }).click();
-    await page.getByLabel('Its name').first().fill('Heron as it printed');
-    await page.getByLabel('Its name').last().fill('Moss from the file');
+    await page.getByLabel('Machine’s name').fill('Heron as it printed');
+    await page.getByLabel('Filament’s name').fill('Moss from the file');
     await page.getByRole('button', { name: 'Make this bench' }).click();
     await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText(
       'Heron as it printed',

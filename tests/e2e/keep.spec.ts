@@ -1,6 +1,6 @@
 // What is on the page is what is kept: after going back and forth, in two tabs, and through a bad connection.
 import { expect, test, type Page } from './base';
-import { newBench, newLadder, printIt, progress, setUp } from './people';
+import { newBench, newLadder, openRung, printIt, progress, setUp } from './people';
 
 /** Scores what follows with keys, one after the other. */
 async function keys(page: Page, scores: string): Promise<void> {
@@ -294,8 +294,8 @@ test(
     await page.goto('/bench/new');
     await page.getByLabel('Machine', { exact: true }).selectOption('new');
     await page.getByLabel('Filament', { exact: true }).selectOption('new');
-    await page.getByLabel('Its name').first().fill('Typed');
-    await page.getByLabel('Its name').last().fill('Typed');
+    await page.getByLabel('Machine’s name').fill('Typed');
+    await page.getByLabel('Filament’s name').fill('Typed');
     const width = page.getByLabel('Bed width, mm');
     await width.fill('1,500');
     await page.getByRole('button', { name: 'Make this bench' }).click();
@@ -311,6 +311,7 @@ test(
     await page.getByLabel('Bed depth, mm').fill('50');
     await page.getByRole('button', { name: 'Make this bench' }).click();
     // On a bed that small a ladder fits, or it is said plainly that it does not.
+    await openRung(page, 'temperature');
     await page.getByRole('button', { name: 'New temperature ladder' }).click();
     await expect(
       page

@@ -3,16 +3,19 @@
 import { expect, test, type Page } from './base';
 import { newBench, setUp } from './people';
 
+/** What starting points are called. */
+const LIKE = { otter: /Two nozzles/, newt: /round bed/, wren: /Fast/ };
+
 /** A bench from another starting point than the first. */
-async function benchFrom(page: Page, preset: string, machine: string, filament: string) {
+async function benchFrom(page: Page, preset: keyof typeof LIKE, machine: string, filament: string) {
   await page.goto('/bench/new');
   const machines = page.getByLabel('Machine', { exact: true });
   if (await machines.isVisible()) await machines.selectOption('new');
   const filaments = page.getByLabel('Filament', { exact: true });
   if (await filaments.isVisible()) await filaments.selectOption('new');
-  await page.getByLabel('Starting point').selectOption(preset);
-  await page.getByLabel('Its name').first().fill(machine);
-  await page.getByLabel('Its name').last().fill(filament);
+  await page.getByRole('radio', { name: LIKE[preset] }).check({ force: true });
+  await page.getByLabel('Machine’s name').fill(machine);
+  await page.getByLabel('Filament’s name').fill(filament);
   await page.getByRole('button', { name: 'Make this bench' }).click();
   await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText(machine);
 }
@@ -174,8 +177,8 @@ test(
     await page.getByRole('button', { name: 'Set up this ladder' }).click();
     await page.getByLabel('Value in the machine now, steps/mm').fill('400');
     await print(page);
-    await page.getByLabel('Left of the mark, 1, mm').fill('24');
-    await page.getByLabel('Left of the mark, 2, mm').fill('24.5');
+    await page.getByLabel('Distance left to the mark, 1, mm').fill('24');
+    await page.getByLabel('Distance left to the mark, 2, mm').fill('24.5');
     await page.getByRole('link', { name: 'See the finding' }).click();
     await expect(proposed(page)).toContainText('417.8');
     await put(page);

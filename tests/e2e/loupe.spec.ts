@@ -156,7 +156,7 @@ test('a photo is straightened by touch on a phone, tells its numbers, and counts
   // It is kept: another visit shows the same, and the corners can be put again.
   await page.reload();
   await expect(page.getByText('Measured on this picture')).toBeVisible();
-  await page.getByRole('button', { name: 'Put the corners again' }).click();
+  await page.getByRole('button', { name: 'Place the corners again' }).click();
   await page.getByRole('button', { name: 'Leave as it was' }).click();
   await expect(page.getByText('Measured on this picture')).toBeVisible();
   // Counted as a reading, without what is left out, it changes the finding.

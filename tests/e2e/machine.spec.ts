@@ -11,7 +11,7 @@ import { newBench, setUp } from './people';
 
 /** Links the machine of the bench that is open to one that is simulated. */
 async function connect(page: Page): Promise<void> {
-  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByRole('link', { name: /on the wire:/ }).click();
   await page.getByRole('button', { name: 'Calm day, made like Heron' }).click();
   await expect(page.getByText('Calm day stands in for', { exact: false })).toBeVisible();
 }
@@ -49,9 +49,7 @@ test(
   async ({ page, own }) => {
     await newBench(page, 'Heron wire', 'Moss wire');
     await connect(page);
-    await expect(
-      page.getByRole('heading', { name: /^The ledger holds nothing yet/ }),
-    ).toBeVisible();
+    await expect(page.getByRole('heading', { name: /^Nothing to compare yet/ })).toBeVisible();
     await expect(row(page, 'Pressure advance')).toContainText('Take it over');
 
     // A ladder is printed: watched, paused, gone on with, and it stands as printed.
@@ -82,7 +80,7 @@ test(
     await page.getByRole('button', { name: 'Save to ledger, as simulated' }).click();
     await expect(page.getByText('Saved to the ledger, as simulated.')).toBeVisible();
     await page.getByRole('link', { name: /Heron wire · 0.4 mm/ }).click();
-    await page.getByRole('link', { name: /on the wire$/ }).click();
+    await page.getByRole('link', { name: /on the wire:/ }).click();
     await expect(
       page.getByRole('heading', { name: 'One value of the ledger is not in the machine' }),
     ).toBeVisible();
@@ -163,7 +161,7 @@ test('a cable that is pulled out while it prints holds the print; put back, it g
   const firmware = new Firmware(bench, drawTruths(bench, 3), { speed: pace, executed });
   const cable = await serveWire(firmware);
   await newBench(page, 'Heron cable', 'Moss cable');
-  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByRole('link', { name: /on the wire:/ }).click();
   await page.getByLabel('Address').fill(`tcp:127.0.0.1:${cable.port}`);
   await page.getByRole('button', { name: 'Connect' }).click();
   await expect(stop(page)).toBeVisible();
@@ -222,7 +220,7 @@ test('a machine is heated, talked to, tuned, and stopped with a key', async ({ p
   await page.getByRole('button', { name: /^Heat the nozzle to/ }).click();
   await expect(page.getByText('The nozzle is at 2', { exact: false })).toBeVisible();
   await page.getByRole('button', { name: 'Feed 100 mm' }).click();
-  const left = page.getByLabel('Left of the mark, mm');
+  const left = page.getByLabel('Distance left to the mark, mm');
   await left.fill('12');
   await left.press('Enter');
   await expect(page.getByText('370.4')).toBeVisible();
@@ -260,7 +258,7 @@ test('an address that is none, and one where nothing is, are refused in words', 
   page,
 }) => {
   await newBench(page, 'Heron away', 'Moss away');
-  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByRole('link', { name: /on the wire:/ }).click();
   const address = page.getByLabel('Address');
   await address.fill('heron.local');
   await page.getByRole('button', { name: 'Connect' }).click();
@@ -305,7 +303,7 @@ test('a machine that goes while it is warm is spoken of on every page, until a p
 }) => {
   await newBench(page, 'Heron lost', 'Moss lost');
   const fake = await new FakeMachine().listen();
-  await page.getByRole('link', { name: /on the wire$/ }).click();
+  await page.getByRole('link', { name: /on the wire:/ }).click();
   await page.getByLabel('Address').fill(fake.address);
   await page.getByRole('button', { name: 'Connect', exact: true }).click();
   await page.getByText('Heat …').click();

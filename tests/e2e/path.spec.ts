@@ -8,7 +8,7 @@ import { newBench, newLadder, printIt, progress } from './people';
 
 test('from a new bench to a value in the ledger', async ({ page }) => {
   await newBench(page, 'Heron', 'Moss');
-  await expect(page.getByText('open', { exact: true }).first()).toBeVisible();
+  await expect(page.getByText('after temperature').first()).toBeVisible();
   await newLadder(page);
 
   // The label says 190 to 220: seven rungs. Typing answers, a step that does not divide is told with mends.
@@ -97,12 +97,12 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await expect(page.getByText('Saved to the ledger.')).toBeVisible();
   await expect(page.getByText(`M104 S${proposed}`)).toBeVisible();
 
-  await page.getByRole('link', { name: /Heron · 0.4 mm · Moss/ }).click();
+  await page.getByRole('link', { name: 'Next: first layer' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Temperature' }).first()).toContainText(
     `${proposed} °C`,
   );
   // The lowest open rung of the route is what is asked for next.
-  await expect(page.getByLabel('Route, last first').getByText('First layer')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^First layer/, expanded: true })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Set up this ladder' })).toBeVisible();
 
   // Taking it back opens the rung again.
@@ -119,7 +119,7 @@ test('a best at the last rung offers the next ladder, moved, with one press', as
   await expect(page.getByText('1 of 6')).toBeVisible();
   for (const score of '0011234') await page.keyboard.press(score);
   await page.getByRole('link', { name: 'Finding' }).first().click();
-  await expect(page.getByText('Print another ladder, further along')).toBeVisible();
+  await expect(page.getByText('Print another ladder, beyond this one')).toBeVisible();
   await page.getByRole('button', { name: 'Set up this ladder' }).click();
   await expect(page.getByLabel('Bottom, °C')).toHaveValue('195');
   await expect(page.getByText('leaves the label range')).toBeVisible();

@@ -9,9 +9,9 @@ export async function newBench(page: Page, machine: string, filament: string): P
   if (await machines.isVisible()) await machines.selectOption('new');
   const filaments = page.getByLabel('Filament', { exact: true });
   if (await filaments.isVisible()) await filaments.selectOption('new');
-  await page.getByLabel('Its name').first().fill(machine);
-  await page.getByLabel('Its name').last().fill(filament);
-  await page.getByLabel('Label, to, °C').fill('220');
+  await page.getByLabel('Machine’s name').fill(machine);
+  await page.getByLabel('Filament’s name').fill(filament);
+  await page.getByLabel('Hottest on its label, °C').fill('220');
   await page.getByRole('button', { name: 'Make this bench' }).click();
   await expect(page.getByRole('combobox', { name: 'Bench' })).toContainText(machine);
 }
@@ -21,8 +21,29 @@ export async function newLadder(page: Page): Promise<void> {
   await setUp(page, 'temperature');
 }
 
+/** Ladders that are found under the rung of another name. */
+const RUNGS: Record<string, string> = {
+  'flow by a wall': 'Flow',
+  'pressure advance by hairpins': 'Pressure advance',
+  'temperature and retraction': 'Temperature',
+};
+
+/** Opens the rung of the route that has a ladder, as far down as it lies. */
+export async function openRung(page: Page, title: string): Promise<void> {
+  const name = RUNGS[title] ?? title.slice(0, 1).toUpperCase() + title.slice(1);
+  const rung = page.getByRole('button', { name: new RegExp(`^${name}( |$)`), expanded: false });
+  const more = [
+    page.getByRole('button', { name: / not found yet/, expanded: false }),
+    page.locator('summary', { hasText: 'Only when you suspect something' }),
+  ];
+  for (const fold of more)
+    if (!(await rung.isVisible()) && (await fold.isVisible())) await fold.click();
+  await rung.click();
+}
+
 /** Sets up a ladder by its name and waits for its drawing. */
 export async function setUp(page: Page, title: string): Promise<void> {
+  await openRung(page, title);
   await page.getByRole('button', { name: `New ${title} ladder` }).click();
   await expect(page.locator('canvas').first()).toBeVisible();
 }

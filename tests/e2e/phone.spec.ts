@@ -138,7 +138,7 @@ test('a whole tower is read on a phone while the network comes and goes', async 
   await expect(phone.getByText('From 2 prints, 3 readings.')).toBeVisible();
 
   // Put out at the computer, the open page goes at once, and says a plain word.
-  await computer.getByRole('button', { name: 'Put out Mara’s phone of Mara' }).click();
+  await computer.getByRole('button', { name: 'Remove access of Mara’s phone of Mara' }).click();
   await expect(phone.getByRole('heading', { name: 'This device is not let in' })).toBeVisible();
   await expect(phone.getByText('it was put out on the computer')).toBeVisible();
   await expect(computer.getByText('No device has been let in yet.')).toBeVisible();

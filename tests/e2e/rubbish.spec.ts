@@ -249,7 +249,7 @@ test('eight bytes are no picture', async () => {
     body,
     headers: { 'content-type': `multipart/form-data; boundary=${EDGE}` },
   });
-  expect([status, text.includes('no PNG')]).toEqual([400, true]);
+  expect([status, text.includes('not a PNG')]).toEqual([400, true]);
 });
 
 test('pages cannot be framed, and a frame of another site gets nothing', async () => {

@@ -4,7 +4,7 @@ import { benchFor } from '../../src/core/testing';
 import { recordOf } from '../../src/understudy/accelerometer';
 import { drawTruths } from '../../src/understudy/truths';
 import { ownServer } from './own-server';
-import { newBench } from './people';
+import { newBench, openRung } from './people';
 
 const fastest = async (page: Page): Promise<number> =>
   Number((await page.getByTestId('fastest').innerText()).replace(/[^\d]/g, '').slice(0, -1));
@@ -13,6 +13,7 @@ test('a record is dropped, its faults are told, and what it says goes to the led
   page,
 }) => {
   await newBench(page, 'Heron shake', 'Moss shake');
+  await openRung(page, 'acceleration');
   await page.getByRole('link', { name: 'Shake Heron shake' }).click();
   await expect(page.getByRole('heading', { name: 'New record of x' })).toBeVisible();
 
@@ -92,6 +93,7 @@ test('a record is dropped, its faults are told, and what it says goes to the led
 
 test('echoes on a print stand for a sensor', { tag: '@long' }, async ({ page }) => {
   await newBench(page, 'Heron echo', 'Moss echo');
+  await openRung(page, 'acceleration');
   await page.getByRole('link', { name: 'Shake Heron echo' }).click();
   await page.getByLabel('Speed of the face, mm/s').fill('100');
   await page.getByLabel('Distance over them, mm').fill('1');

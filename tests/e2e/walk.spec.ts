@@ -6,6 +6,7 @@ import { ownServer, type OwnServer } from './own-server';
 
 const PAGES = [
   '/bench/1',
+  '/bench/2#retraction',
   '/bench/1/machine',
   '/bench/1/shake',
   '/bench/1/machine?linked',

@@ -48,7 +48,7 @@ export async function setUpLadder(
   const drawn = kind.value.rule.kind === 'proof' ? drawnBefore(store().ledger.all(bench.id)) : {};
   const spec = specFor(kind.value, bench.bench, { ...drawn, ...typed.data });
   if (!spec.ok) return spec;
-  const id = store().ladders.add({
+  const id = store().ladders.addToLookAt({
     benchId: bench.id,
     kind: kind.value.id,
     spec: Spec.parse(spec.value),

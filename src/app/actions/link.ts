@@ -126,7 +126,7 @@ export async function takeOver(benchId: unknown, sentSetting: unknown): Promise<
   const seen = has.value.settings.find((one) => one.setting === setting.data);
   if (!seen)
     return fail(
-      problem('setting', 'The machine does not speak of it any more.', 'Read its settings again.'),
+      problem('setting', 'The machine no longer reports this setting.', 'Read its settings again.'),
     );
   store().ledger.put({
     benchId: bench.id,

@@ -65,7 +65,7 @@ export async function nameReader(name: unknown): Promise<Answer> {
   const refused = await refusedOffComputer();
   if (refused) return refused;
   const reader = plainName(String(name).slice(0, LONGEST_NAME));
-  if (reader === '') return fail(problem('reader', 'No name came.', 'Type one.'));
+  if (reader === '') return fail(problem('reader', 'No name was entered.', 'Type one.'));
   store().own.set('reader', reader);
   revalidatePath('/', 'layout');
   return done;

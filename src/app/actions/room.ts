@@ -20,7 +20,7 @@ export async function limitPictures(gigabytes: unknown): Promise<Answer> {
     return {
       ok: false,
       problems: [
-        problem('room', 'This is no amount of room.', 'Enter 0.05 GB or more, or nothing.'),
+        problem('room', 'This is not an amount of room.', 'Enter 0.05 GB or more, or nothing.'),
       ],
     };
   store().own.set('pictures', limit.data === null ? '' : String(Math.round(limit.data * GB)));

@@ -209,7 +209,7 @@ const Choice = z.object({
 
 /** Nothing is saved, or proven, of a machine that is to be mended first. */
 const mendFirst = (why: string) =>
-  fail(problem('machine', why, 'Or choose a shaper of the list all the same.'));
+  fail(problem('machine', why, 'Or pick one from the list anyway.'));
 
 /**
  * Saves the shaper of an axis, and, once the ledger has both, the largest clean acceleration of the bench: the smaller of

@@ -68,7 +68,9 @@ export async function POST(request: Request) {
     return Response.json({ stopped: true });
   }
   if (!asked.has('take') && !request.body)
-    return refuse([problem('file', 'Nothing came.', 'Choose a file that was exported here.')]);
+    return refuse([
+      problem('file', 'Nothing was received.', 'Choose a file that was exported here.'),
+    ]);
   if (shared.ashImport)
     return refuse(
       [problem('file', 'Another file is being imported.', 'Wait for it, then try again.')],

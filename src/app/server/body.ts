@@ -39,7 +39,7 @@ export async function bodyOf(request: Request, most: number): Promise<Result<Uin
     pieces.push(value);
   }
   if (length === 0)
-    return fail(problem('file', 'Nothing came.', 'Choose a file that is not empty.'));
+    return fail(problem('file', 'Nothing was received.', 'Choose a file that is not empty.'));
   return ok(Buffer.concat(pieces));
 }
 

@@ -18,7 +18,12 @@ export function LadderHeader({ view, here }: { view: LadderView; here: Screen })
   const { ladder, kind, bench } = view;
   const made = store().files.any(ladder.id);
   const printed = store().prints.any(ladder.id);
-  const open = { design: true, print: made, read: printed, finding: printed };
+  const first: Record<Screen, string | null> = {
+    design: null,
+    print: made ? null : 'First generate its file, in Design.',
+    read: printed ? null : 'First print it, and say so on Print.',
+    finding: printed ? null : 'First print it and score its rungs.',
+  };
   return (
     <Header
       title={kind.title}
@@ -33,7 +38,7 @@ export function LadderHeader({ view, here }: { view: LadderView; here: Screen })
         // What is set of a sliced file is where its sections are.
         label: screen === 'design' && kind.ofFile ? 'Sections' : LABELS[screen],
         here: screen === here,
-        open: open[screen],
+        first: first[screen],
       }))}
     />
   );

@@ -85,6 +85,6 @@ test.each([
 ])('%s is refused in words', async (_, bytes) => {
   const answer = await photoFrom(await bytes());
   if (answer.ok) throw new Error('it was taken');
-  expect(answer.problems[0]!.what).toMatch(/^This is no picture that can be kept \(.+\)\.$/);
+  expect(answer.problems[0]!.what).toMatch(/^This is not a picture that can be kept \(.+\)\.$/);
   expect(answer.problems[0]!.mend).toContain('JPEG, PNG, WebP or HEIC');
 });

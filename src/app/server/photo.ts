@@ -105,7 +105,7 @@ const refused = (why: string): Result<never> =>
   fail(
     problem(
       'picture',
-      `This is no picture that can be kept (${why}).`,
+      `This is not a picture that can be kept (${why}).`,
       'Take a JPEG, PNG, WebP or HEIC, up to 30 MB.',
     ),
   );

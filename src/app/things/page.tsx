@@ -13,6 +13,9 @@ export const metadata: Metadata = { title: 'Spools and machines' };
 
 /** Things of a shelf that are listed at once, and all that a page can hold. */
 const [SHORT, LONG] = [25, 400];
+/** From so many on, one looks for a name. */
+const MANY = 12;
+const values = (count: number): string => (count === 1 ? '1 value' : `${count} values`);
 type Shelf = 'machines' | 'filaments' | 'benches';
 
 type Props = { searchParams: Promise<{ all?: string; like?: string }> };
@@ -24,7 +27,7 @@ export default async function ThingsPage({ searchParams }: Props) {
   const { machines, filaments, benches } = store();
   const more = (shelf: Shelf, count: number) =>
     like === '' && count > most(shelf) ? { count, href: `/things?all=${shelf}` } : null;
-  const large = Math.max(machines.count(), filaments.count(), benches.count()) > SHORT;
+  const large = Math.max(machines.count(), filaments.count(), benches.count()) > MANY;
   return (
     <>
       <ThingsHeader />
@@ -83,7 +86,14 @@ export default async function ThingsPage({ searchParams }: Props) {
             return {
               id,
               name,
-              about: `${material}, ${nozzle.min} to ${nozzle.max} °C`,
+              about: [
+                `${material}, ${nozzle.min} to ${nozzle.max} °C`,
+                ...benches
+                  .tunedOf(id)
+                  .map(
+                    ({ machine, bore, tuned }) => `${values(tuned)} on ${machine} ${short(bore)}`,
+                  ),
+              ].join('; '),
               href: `/things/filament/${id}`,
             };
           })}
@@ -100,10 +110,10 @@ export default async function ThingsPage({ searchParams }: Props) {
           shelf="bench"
           archive={archiveIt}
           more={more('benches', benches.count())}
-          things={benches.titles(most('benches'), like).map(({ id, title }) => ({
+          things={benches.titles(most('benches'), like).map(({ id, title, tuned }) => ({
             id,
             name: title,
-            about: '',
+            about: tuned === 0 ? 'nothing tuned yet' : `${values(tuned)} tuned`,
             href: `/bench/${id}`,
           }))}
           empty="A bench joins a machine, a nozzle and a filament."

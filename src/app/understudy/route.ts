@@ -38,7 +38,7 @@ export async function POST(request: Request) {
   const png = picture.success ? new Uint8Array(await picture.data.arrayBuffer()) : null;
   if (!png || !(await inThread('isPicture', { bytes: png, most: MOST_PIXELS })))
     return refuse([
-      problem('picture', 'It is no PNG of a usual size.', 'Print on the understudy again.'),
+      problem('picture', 'It is not a PNG of a usual size.', 'Print on the understudy again.'),
     ]);
   const reader = await readerHere();
   const reading = db.transaction(() => {

@@ -47,7 +47,7 @@ test.each([
     null,
     'Two values of the ledger are not in the machine',
   ],
-  [{}, [seen('advance', 0.1)], null, 'The ledger holds nothing yet'],
+  [{}, [seen('advance', 0.1)], null, 'Nothing to compare yet'],
 ])('%#: %j', (found, now, stored, words) => {
   expect(comparedInWords(compareSettings(found, now, stored), stored !== null)).toContain(words);
 });

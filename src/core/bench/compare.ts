@@ -75,7 +75,7 @@ export function comparedInWords(rows: readonly ComparedSetting[], storedRead: bo
   if (apply > 0) return `${isnt} not in the machine${store > 0 ? `; ${kept} not stored` : ''}`;
   if (store > 0)
     return `${counted(store, 'value is', 'values are')} in force in the machine, but not stored`;
-  if (known === 0) return 'The ledger holds nothing yet that this machine keeps';
+  if (known === 0) return 'Nothing to compare yet: no value has been saved';
   return storedRead
     ? 'Everything in the ledger is in the machine, and stored'
     : 'Everything in the ledger is in force in the machine';

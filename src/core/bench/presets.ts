@@ -109,10 +109,10 @@ export type MachinePreset = keyof typeof MACHINES;
 
 /** What a starting point is called before it has a name of its own. */
 export const MACHINE_KINDS: Record<MachinePreset, string> = {
-  heron: 'Moving bed, tube-fed extruder',
-  wren: 'Fast fixed gantry, direct extruder, named commands',
-  otter: 'Two nozzles, direct extruders, junction deviation',
-  newt: 'Round bed with its origin at the centre',
+  heron: 'The bed moves; filament is fed through a tube',
+  wren: 'Fast: the bed stands, the extruder rides on the head',
+  otter: 'Two nozzles on one head',
+  newt: 'A round bed, three arms above it',
 };
 
 /** How firmware of each column limits corners, and what it starts with there. */

@@ -204,7 +204,7 @@ export class Interpreter {
       if (!(Math.abs(value) <= LARGEST_NUMBER)) {
         this.trace.addProblem(
           this.line,
-          `${command.word} ${key}${text.slice(0, 20)} is no number that a machine can use.`,
+          `${command.word} ${key}${text.slice(0, 20)} is not a number that a machine can use.`,
           `Give ${key} a plain number within ±${LARGEST_NUMBER}.`,
         );
         return true;

@@ -33,7 +33,7 @@ test.each([
   ['FIRMWARE_RESTART', 'restarts'],
   ['SAVE_CONFIG', 'stores'],
   ['M851 Z-1.2', 'offsets'],
-])('%s has no business in a test print, and is told with its line', (command, code) => {
+])('%s should not be in a test print, and is told with its line', (command, code) => {
   expect(codes(`${PRINT}${command}\n`)).toContain(`reaches-${code} 7`);
   // What only asks, or stands in a comment, does nothing.
   expect(codes(`${PRINT}; ${command}\nM851\nM211 S1\nM92\n`)).toEqual(['differs-extrusion 3']);

@@ -1,6 +1,6 @@
 /**
  * What to know of a file that somebody else made, before it is trusted: where it differs from the bench it is to be
- * printed on, and commands that a test print has no business with.
+ * printed on, and commands that a test print should not send.
  */
 
 import type { Bench } from '../bench/bench';
@@ -98,7 +98,7 @@ function reaching(lines: Lines): Remark[] {
         code: `reaches-${reach.code}`,
         line,
         count: 1,
-        what: `${command.word} ${reach.what}: a test print has no business with that.`,
+        what: `${command.word} ${reach.what}: a test print should not do this.`,
         mend: 'Remove the line, or take start and end from your own bench.',
       });
   });

@@ -40,7 +40,7 @@ export function wishFaults(
     );
   if (trace.moves.count === 0 || !trace.moves.kind.includes(MOVE.extrude))
     return fail(
-      problem('file', 'The file lays no plastic.', 'Choose the file that your slicer wrote.'),
+      problem('file', 'The file extrudes nothing.', 'Choose the file that your slicer wrote.'),
     );
   // What firmware holds to its own limit it takes nevertheless: that is told, not refused.
   const { acceleration: _, ...ends } = climbEnds(bench);

@@ -177,7 +177,7 @@ export function tableOf(text: string, bench: Bench): Result<Row[]> {
           `table, row ${i + 2}`,
           off === -1
             ? `This row has ${cells.length} cells for ${head.length} columns, or no height.`
-            : `"${cells[off]!.slice(0, 20)}" is no number.`,
+            : `"${cells[off]!.slice(0, 20)}" is not a number.`,
           'Write plain numbers with a decimal point; an empty cell keeps what was before.',
         ),
       );

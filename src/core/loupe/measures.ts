@@ -16,7 +16,7 @@ export const MEASURES = {
   'layer-pitch': { title: 'Layer pitch', unit: 'mm', of: 'surface' },
   edge: { title: 'Roughness of the edge', unit: 'mm', of: 'surface' },
   gloss: { title: 'Gloss', unit: 'of the face', of: 'gloss' },
-  threads: { title: 'Threads', unit: 'at once', of: 'stringing' },
+  threads: { title: 'Threads', unit: 'threads', of: 'stringing' },
   bulge: { title: 'Corner bulge', unit: 'mm', of: 'corners' },
   width: { title: 'Stroke width', unit: 'mm', of: 'evenness' },
   'ghost-spacing': { title: 'Ghost spacing', unit: 'mm', of: 'ringing' },

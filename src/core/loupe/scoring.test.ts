@@ -9,7 +9,7 @@ const threads = (covers: readonly (number | null)[]): MeasureTold[] =>
     rung,
     value: cover === null ? null : 100 * cover,
     spread: cover === null ? null : 1,
-    unit: 'at once',
+    unit: 'threads',
     told: cover !== null,
     ...(cover === null ? {} : { also: { cover } }),
   }));

@@ -25,7 +25,7 @@ const threads = (cover: (share: number) => number): MeasureTold[] =>
     rung,
     value: 100 * one,
     spread: 1,
-    unit: 'at once',
+    unit: 'threads',
     told: true,
     also: { cover: one },
   }));

@@ -6,7 +6,7 @@ import type { Voice, Voices } from '../reading/finding';
 
 /** What a voice says of a finding's settings. */
 export function voiceInWords({ verdict, values }: Voice): string {
-  if (verdict === 'edge') return 'further along';
+  if (verdict === 'edge') return 'beyond this ladder';
   const said = values.flatMap(({ setting, value, range }) => {
     if (value === null) return [];
     const { unit, title } = settingInfo(setting);

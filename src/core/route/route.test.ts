@@ -241,3 +241,31 @@ test('a fan that was found is what every ladder is printed with', () => {
   expect(conditionsOf(found, 0.2, 40).fan.print).toBe(0.35);
   expect(conditionsOf(bench, 0.2, 40).fan.print).toBe(bench.filament.fan.print);
 });
+
+test('what is not found yet says what comes first, the lowest of what it stands on', () => {
+  const says = (kind: string, values: LedgerValue[]) =>
+    routeOf(bench, values, []).find((stop) => stop.kind === kind)!.says;
+  expect(says('first-layer', [])).toBeNull();
+  expect(says('flow', [])).toBe('after extruder steps');
+  expect(says('flow', [valueOf('steps', 96)])).toBe('after temperature');
+  const both = [valueOf('steps', 96), valueOf('nozzle', 210)];
+  expect(says('flow', both)).toBeNull();
+  // What lies above on the route is never what comes first.
+  expect(says('retraction', [...both, valueOf('flow', 0.97)])).toBeNull();
+  expect(says('overhang', both)).toBe('after flow');
+  expect(says('temperature', both)).toBeNull();
+});
+
+test('a stale value says since when, where a date was kept of everything that moved', () => {
+  const flow = { ...valueOf('flow', 0.97), at: '2026-01-01' };
+  const hotter: Bench = { ...bench, tuned: { ...bench.tuned, nozzle: 235 } };
+  const nozzle = { ...valueOf('nozzle', 235), at: '2026-02-03' };
+  expect(stopOf('flow', [flow, nozzle], hotter)).toMatchObject({
+    state: 'stale',
+    since: '2026-02-03',
+  });
+  expect(stopOf('flow', [flow], bench).since).toBeNull();
+  // Nobody writes down when a nozzle is screwed in.
+  const wider: Bench = { ...hotter, nozzle: { ...bench.nozzle, diameter: 0.6 } };
+  expect(stopOf('flow', [flow, nozzle], wider)).toMatchObject({ state: 'stale', since: null });
+});

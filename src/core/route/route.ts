@@ -11,6 +11,9 @@ import { baseOf, settingOf, staleReasons, type Base } from './base';
 export type LedgerValue = {
   setting: Setting;
   value: number;
+  /** In which it lies in 8 of 10 cases; null where nobody can say. */
+  low?: number | null;
+  high?: number | null;
   base: Base;
   at: string;
   simulated: boolean;
@@ -43,6 +46,8 @@ export type Stop = {
   /** What a simulated machine showed, beside a real value. */
   tried: LedgerValue | null;
   reasons: string[];
+  /** Since when it is stale; null where it is not, or where nobody kept the date. */
+  since: string | null;
   /** What is said instead of a value, where none is found. */
   says: string | null;
   underway: Underway | null;
@@ -89,7 +94,7 @@ export function routeOf(
   );
   const fitting = [...offered, ...kept];
   const stops = [...new Set(fitting.map(stopOf))];
-  return stops.map((stop) => {
+  const route = stops.map((stop): Stop => {
     const ways = fitting.filter((kind) => stopOf(kind) === stop);
     const [usual] = ways as [LadderKind];
     const [setting] = usual.finds;
@@ -114,10 +119,45 @@ export function routeOf(
       found,
       tried: real ? tried : null,
       reasons,
+      since: sinceOf(found, reasons, usual, values),
       says: null,
       underway: mine,
     };
   });
+  return route.map((stop) =>
+    stop.says === null ? { ...stop, says: comesFirst(stop, route) } : stop,
+  );
+}
+
+/** What a value that is not found yet waits for, in words; null where nothing stands before it. */
+function comesFirst({ kind, state, onDemand }: Stop, route: readonly Stop[]): string | null {
+  const usual = kinds().find(({ id }) => id === kind);
+  if (state !== 'open' || onDemand || !usual) return null;
+  // The lowest of them: what stands above it waits for it as well.
+  const lowest = route.find(
+    (one) => one.state === 'open' && !one.onDemand && usual.standsOn.includes(one.setting),
+  );
+  const stands = route.findIndex((one) => one.kind === kind);
+  return lowest && route.indexOf(lowest) < stands ? `after ${lowest.title.toLowerCase()}` : null;
+}
+
+/** When the newest of the values that it was tuned with came; null where something else changed. */
+function sinceOf(
+  found: LedgerValue | null,
+  reasons: readonly string[],
+  { standsOn }: LadderKind,
+  values: readonly LedgerValue[],
+): string | null {
+  if (!found || reasons.length === 0) return null;
+  const later = values.filter(
+    ({ setting, simulated, at }) =>
+      standsOn.includes(setting) && simulated === found.simulated && at > found.at,
+  );
+  // A nozzle or a spool that was changed has no date of its own.
+  const tuned = reasons.filter((reason) =>
+    later.some(({ setting }) => reason.startsWith(`${settingInfo(setting).title} changed`)),
+  );
+  return tuned.length === reasons.length ? later.map(({ at }) => at).sort()[0]! : null;
 }
 
 /** At the top: reached when every value that a proof can speak of is proven. */
@@ -141,6 +181,7 @@ function proofStop(
     found: null,
     tried: null,
     reasons: [],
+    since: null,
     says: spoken.size > 0 ? `${proven.length} of ${spoken.size} values proven` : null,
     underway,
   };

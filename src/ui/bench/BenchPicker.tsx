@@ -18,7 +18,7 @@ export function BenchPicker({ benches, chosen, title, more }: Props) {
   return (
     <select
       aria-label="Bench"
-      className="select select-ghost h-11 max-w-full border-0 pl-0 text-base"
+      className="select select-ghost h-11 w-auto max-w-full min-w-0 border-0 pl-0 text-base"
       value={chosen}
       onChange={({ target: { value } }) =>
         router.push(

@@ -2,13 +2,16 @@
 // The one thing to do next, and the ways to carry values to the machine.
 import Link from 'next/link';
 import { useState } from 'react';
-import type { Stop } from '@/core/route/route';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { InMachine } from './InMachine';
+import { Price } from './Price';
+import { GO_ON, type Rung } from './rungs';
 
 type Props = {
-  next: Stop | null;
-  kinds: { kind: string; title: string; reason: string }[];
+  next: Rung | null;
+  bench: number;
+  /** Changes with the bench. */
+  stamp: string;
   carried: {
     id: number;
     setting: string;
@@ -19,31 +22,11 @@ type Props = {
     inMachine: boolean | null;
   }[];
   carry: (id: number, carried: boolean) => Promise<Outcome>;
-  /** The machine on the wire: its name, and where its page is. */
-  machine: { name: string; href: string };
-  /** Where the machine is shaken. */
-  shake: string;
   setUp: (kind: string) => Promise<Outcome>;
 };
 
-const GO_ON = {
-  designed: {
-    says: 'is set up, ready to print.',
-    label: 'Continue designing',
-    screen: 'design',
-  },
-  printed: { says: 'is printed and waiting to be scored.', label: 'Score it', screen: 'read' },
-  reading: { says: 'is partly scored.', label: 'Continue scoring', screen: 'read' },
-  read: {
-    says: 'is scored; its value is ready to save.',
-    label: 'See the finding',
-    screen: 'finding',
-  },
-} as const;
-
-export function BenchSide({ next, kinds, carried, carry, machine, shake, setUp }: Props) {
+export function BenchSide({ next, bench, stamp, carried, carry, setUp }: Props) {
   const [shown, setShown] = useState(false);
-  const about = kinds.find(({ kind }) => kind === next?.kind);
   const under = next?.underway;
   return (
     // On a phone what to do next comes before the route, the rest after it.
@@ -70,11 +53,14 @@ export function BenchSide({ next, kinds, carried, carry, machine, shake, setUp }
             </p>
             <p className="mt-2 mb-4">
               {next.state === 'stale' ? `Since it was found, ${next.reasons.join(', ')}. ` : ''}
-              {about?.reason}
+              {next.decides}
             </p>
-            <ActButton className="btn-main" act={() => setUp(next.kind)}>
-              Set up this ladder
-            </ActButton>
+            <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
+              <ActButton className="btn-main" act={() => setUp(next.kind)}>
+                Set up this ladder
+              </ActButton>
+              <Price bench={bench} kind={next.kind} stamp={stamp} />
+            </p>
           </>
         ) : (
           <>
@@ -88,39 +74,7 @@ export function BenchSide({ next, kinds, carried, carry, machine, shake, setUp }
       </section>
 
       <section className="rule-above">
-        <h2>Another ladder</h2>
-        <div className="flex flex-wrap gap-1.5">
-          {kinds.map(({ kind, title }) => (
-            <ActButton
-              key={kind}
-              className="btn-quiet btn-sm"
-              label={`New ${title.toLowerCase()} ladder`}
-              act={() => setUp(kind)}
-            >
-              {title}
-            </ActButton>
-          ))}
-        </div>
-      </section>
-
-      <section className="rule-above">
-        <h2>Shake</h2>
-        <p className="soft mb-2">
-          An accelerometer tells what rings, the input shaper that calms it, and how hard the
-          machine may be driven.
-        </p>
-        <Link className="btn-quiet" href={shake}>
-          Shake {machine.name}
-        </Link>
-      </section>
-
-      <section className="rule-above">
         <h2>Carry to the machine</h2>
-        <p className="mb-3">
-          <Link className="btn-quiet" href={machine.href}>
-            {machine.name} on the wire
-          </Link>
-        </p>
         {carried.length === 0 ? (
           <p className="soft">
             Values that you find appear here, with the line or setting that carries them over.

@@ -12,6 +12,7 @@ import type { Answer, Problem } from '@/core/result';
 import { Problems } from '../common/Problems';
 import { SubmitButton } from '../common/SubmitButton';
 import { Labelled, NumberField } from '../things/fields';
+import { MachineSketch } from './MachineSketch';
 import { ReportPaste } from '../things/ReportPaste';
 import { ToldList } from '../things/ToldList';
 import { taken, type Told } from '@/core/gcode/recognise';
@@ -75,30 +76,28 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
 
   const { bed } = machine;
   return (
-    <section className="mx-auto max-w-3xl px-4 py-8">
+    <section className="mx-auto max-w-6xl px-4 py-8">
       <h1>A bench: machine, nozzle, filament</h1>
       <p className="mt-2">
         {told
           ? 'Use what is right for your machine, choose the rest. Nothing is used until you say so.'
           : 'Choose what comes closest, then change what differs. You can refine the rest later.'}
       </p>
-      {told ? (
+      {told && (
         <div className="mt-6">
           <ToldList told={told} onTake={take} onLine={onLine} />
         </div>
-      ) : (
-        <ReportPaste onTake={take} />
       )}
       <form
         ref={form}
-        className="mt-6 space-y-8"
+        className="mt-6 grid grid-cols-[minmax(0,1fr)] gap-x-12 gap-y-8 lg:grid-cols-2"
         onChange={() => problems.length > 0 && setProblems([])}
         onSubmit={(event) => {
           event.preventDefault();
           void submit();
         }}
       >
-        <fieldset>
+        <fieldset className="lg:row-span-2">
           <legend className="mb-2 text-xl font-semibold">Machine</legend>
           {machines.length > 0 && (
             <Choice
@@ -111,24 +110,34 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
           )}
           {machineId === null && (
             <div className="space-y-3">
-              <Labelled label="Starting point">
-                <select
-                  className="select w-full"
-                  value={preset}
-                  onChange={({ target }) => {
-                    const next = target.value as MachinePreset;
-                    setPreset(next);
-                    setMachine({ ...fresh(next), name: machine.name });
-                  }}
-                >
-                  {Object.entries(MACHINE_KINDS).map(([key, title]) => (
-                    <option key={key} value={key}>
+              <div
+                className="grid gap-2 sm:grid-cols-2"
+                role="radiogroup"
+                aria-label="Which is most like yours?"
+              >
+                {(Object.entries(MACHINE_KINDS) as [MachinePreset, string][]).map(
+                  ([key, title]) => (
+                    <label
+                      key={key}
+                      className="border-base-300 has-checked:border-primary has-checked:bg-accent has-focus-visible:outline-primary flex cursor-pointer items-center gap-3 rounded border-2 p-2 leading-tight has-checked:font-semibold has-focus-visible:outline-3"
+                    >
+                      <input
+                        type="radio"
+                        name="like"
+                        className="sr-only"
+                        checked={preset === key}
+                        onChange={() => {
+                          setPreset(key);
+                          setMachine({ ...fresh(key), name: machine.name });
+                        }}
+                      />
+                      <MachineSketch preset={key} />
                       {title}
-                    </option>
-                  ))}
-                </select>
-              </Labelled>
-              <Labelled label="Its name">
+                    </label>
+                  ),
+                )}
+              </div>
+              <Labelled label="Machine’s name">
                 <input
                   className="input w-full"
                   name="machine-name"
@@ -181,7 +190,7 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
                 type="button"
                 role="radio"
                 aria-checked={bore === one}
-                className={`btn font-normal ${bore === one ? 'btn-neutral' : 'btn-quiet'}`}
+                className={`btn font-normal ${bore === one ? 'btn-chosen' : 'btn-quiet'}`}
                 onClick={() => setBore(one)}
               >
                 {one} mm
@@ -216,7 +225,7 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
                     ))}
                   </select>
                 </Labelled>
-                <Labelled label="Its name">
+                <Labelled label="Filament’s name">
                   <input
                     className="input w-full"
                     name="filament-name"
@@ -229,7 +238,7 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
               </div>
               <div className="grid gap-3 sm:grid-cols-3">
                 <NumberField
-                  label="Label, from"
+                  label="Coolest on its label"
                   unit="°C"
                   value={filament.nozzle.min}
                   onChange={(min) =>
@@ -237,7 +246,7 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
                   }
                 />
                 <NumberField
-                  label="Label, to"
+                  label="Hottest on its label"
                   unit="°C"
                   value={filament.nozzle.max}
                   onChange={(max) =>
@@ -254,11 +263,14 @@ export function NewBench({ machines, filaments, make, told, onLine }: Props) {
             </div>
           )}
         </fieldset>
-        <Problems problems={problems} />
-        <SubmitButton busy={busy} needs="change">
-          Make this bench
-        </SubmitButton>
+        <div className="bg-base-100 border-base-300 sticky bottom-0 col-span-full border-t py-3">
+          <Problems problems={problems} />
+          <SubmitButton busy={busy} needs="change">
+            Make this bench
+          </SubmitButton>
+        </div>
       </form>
+      {!told && <ReportPaste onTake={take} />}
     </section>
   );
 }

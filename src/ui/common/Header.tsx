@@ -1,9 +1,11 @@
 // The line at the top: what this is, on which bench, and the ways on.
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { NotYet } from './NotYet';
 import { ThemeButton } from './ThemeButton';
 
-export type Way = { href: string; label: string; here?: boolean; open?: boolean };
+/** `first` says what has to come before a way that is not open yet. */
+export type Way = { href: string; label: string; here?: boolean; first?: string | null };
 
 type Props = { title: string; titleHref?: string; sub?: ReactNode; ways: readonly Way[] };
 
@@ -17,11 +19,11 @@ export function Header({ title, titleHref, sub, ways }: Props) {
         <bdi>{sub}</bdi>
       </div>
       <nav
-        className="flex items-stretch gap-1 self-stretch max-sm:w-full max-sm:order-last"
+        className="flex items-stretch gap-1 self-stretch max-sm:order-last max-sm:w-full max-[379px]:flex-wrap"
         aria-label="Main"
       >
-        {ways.map(({ href, label, here, open = true }) =>
-          open ? (
+        {ways.map(({ href, label, here, first = null }) =>
+          first === null ? (
             <Link
               key={href}
               href={href}
@@ -33,13 +35,7 @@ export function Header({ title, titleHref, sub, ways }: Props) {
               {label}
             </Link>
           ) : (
-            <span
-              key={href}
-              aria-disabled
-              className="text-neutral flex min-h-11 items-center px-3 line-through decoration-1 max-sm:flex-1 max-sm:justify-center"
-            >
-              {label}
-            </span>
+            <NotYet key={href} label={label} first={first} />
           ),
         )}
       </nav>

@@ -48,7 +48,7 @@ export function useOnPhoto(
             key={one.id ?? 'drawing'}
             type="button"
             aria-pressed={one.id === (look?.id ?? null)}
-            className={`btn btn-sm font-normal ${one.id === (look?.id ?? null) ? 'btn-neutral' : 'btn-ghost'}`}
+            className={`btn btn-sm font-normal ${one.id === (look?.id ?? null) ? 'btn-chosen' : 'btn-ghost'}`}
             onClick={() => choose(one.id)}
           >
             {one.label}

@@ -11,6 +11,8 @@ type Props<R extends RowRung> = {
   rungs: readonly R[];
   /** The drawing; it is stretched to the scale. */
   picture: ReactNode;
+  /** A rung that is marked on the drawing itself, where its row stands elsewhere. */
+  marked?: RowRung | undefined;
   /** Height of a rung, mm, that is hatched at its foot: what prints while the value still settles. */
   settling?: (rung: R) => number;
   /** What stands beside one rung. */
@@ -57,6 +59,7 @@ export function PrintWithRows<R extends RowRung>({
   width,
   rungs,
   picture,
+  marked,
   row,
   over,
   settling,
@@ -100,6 +103,13 @@ export function PrintWithRows<R extends RowRung>({
           style={{ width: at(width + 2), height: at(height) }}
         >
           <div className="drawing h-full [&>*]:h-full [&>*]:w-full">{picture}</div>
+          {marked && (
+            <i
+              aria-hidden
+              className="outline-primary absolute inset-x-0 rounded-sm outline-3"
+              style={{ bottom: at(marked.z.from), height: at(marked.z.to - marked.z.from) }}
+            />
+          )}
           {settling &&
             rungs.map((rung) => (
               <i

@@ -27,7 +27,7 @@ const NEVER_CAME = said(
 );
 const IT_CAME = said(
   'This reached the program; only its answer did not come back.',
-  'What stands here now is how it ended.',
+  'What you see now is the result.',
 );
 const CUT = said(
   'The program ended in the middle of this: it may have been done.',

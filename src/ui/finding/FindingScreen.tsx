@@ -6,6 +6,8 @@ import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import type { Proposal } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
+import { useMemo } from 'react';
+import { rowsByValue } from '@/core/view/in-order';
 import { later } from '../common/later';
 import { cutOf } from '../common/LookStrip';
 import { CriterionHeads } from '../common/CriterionHeads';
@@ -43,6 +45,8 @@ export function FindingScreen(props: Props) {
   const { verdict, values } = finding;
   const [{ setting, value, range }, ...others] = values;
   const { unit, decimals } = settingInfo(setting);
+  // Mixed over the bed, values have rows and a curve of their own order.
+  const rows = useMemo(() => [...rowsByValue(rungs, height)], [rungs, height]);
   return (
     <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-1 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
       <h1 className="sr-only">Finding</h1>
@@ -55,7 +59,7 @@ export function FindingScreen(props: Props) {
         <PrintWithRows
           height={height}
           width={width}
-          rungs={rungs}
+          rungs={rows}
           className="[--cell:1.5rem] lg:[--cell:1.75rem] lg:[--room:calc(100vw-24rem)] lg:[--tall:calc(100dvh-15rem)]"
           beside={`calc(${5 + CURVE_REM + (look ? STRIP_REM : 0)}rem + ${criteria.length} * var(--cell))`}
           rowsOnPhone
@@ -96,7 +100,7 @@ export function FindingScreen(props: Props) {
           over={
             <div className="absolute inset-y-0 right-0 w-32">
               {axis && finding.curve.length > 0 && (
-                <Curve finding={finding} rungs={rungs} axis={axis} height={height} />
+                <Curve finding={finding} rungs={rows} axis={axis} height={height} />
               )}
             </div>
           }
@@ -131,7 +135,7 @@ export function FindingScreen(props: Props) {
               <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
               <p className="text-2xl leading-snug font-semibold">
                 {verdict === 'edge'
-                  ? 'Print another ladder, further along'
+                  ? 'Print another ladder, beyond this one'
                   : 'This setting is not what causes it'}
               </p>
               <p className="mt-3">{finding.reason}</p>
@@ -149,6 +153,7 @@ export function FindingScreen(props: Props) {
               simulated={props.simulated}
               carryIt={props.carryIt}
               put={props.put}
+              after={props.after}
               takeBack={props.takeBack}
             />
           )}

@@ -88,7 +88,7 @@ export function GridFinding(props: Props) {
           <h2>{TITLES[verdict]}</h2>
           {verdict === 'edge' && (
             <p className="mb-2 text-2xl leading-snug font-semibold">
-              Print another ladder, further along
+              Print another ladder, beyond this one
             </p>
           )}
           {verdict !== 'no-effect' && values.map((one) => <Value key={one.setting} {...one} />)}
@@ -102,6 +102,7 @@ export function GridFinding(props: Props) {
               simulated={props.simulated}
               carryIt={props.carryIt}
               put={props.put}
+              after={props.after}
               takeBack={props.takeBack}
             />
           )}

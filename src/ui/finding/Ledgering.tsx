@@ -1,4 +1,5 @@
 // Into the ledger in one act, whether one value was found or two that go together; and what is in it now.
+import Link from 'next/link';
 import { useState } from 'react';
 import { short } from '@/core/numbers';
 import { isKept, settingInfo, type Setting } from '@/core/bench/settings';
@@ -30,6 +31,8 @@ type Props = {
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
+  /** What comes next on the bench. */
+  after: { title: string; href: string };
 };
 
 export function Ledgering(props: Props) {
@@ -66,7 +69,12 @@ export function Ledgering(props: Props) {
               )}
             </div>
           ))}
-          <ActButton act={() => takeBack(found[0]!.entry!.id)}>Undo</ActButton>
+          <p className="flex flex-wrap gap-2">
+            <Link className="btn-main" href={props.after.href}>
+              {props.after.title}
+            </Link>
+            <ActButton act={() => takeBack(found[0]!.entry!.id)}>Undo</ActButton>
+          </p>
         </div>
       ) : (
         <ActButton

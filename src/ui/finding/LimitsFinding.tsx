@@ -78,7 +78,9 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
             <>
               <h2>{verdict === 'edge' ? 'The answer may lie outside' : 'No effect seen'}</h2>
               <p className="text-2xl leading-snug font-semibold">
-                {verdict === 'edge' ? 'Print another grid, further along' : 'Nothing is clean yet'}
+                {verdict === 'edge'
+                  ? 'Print another grid, beyond this one'
+                  : 'Nothing is clean yet'}
               </p>
             </>
           )}
@@ -107,6 +109,7 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
               simulated={props.simulated}
               carryIt={props.carryIt}
               put={props.put}
+              after={props.after}
               takeBack={props.takeBack}
             />
           )}

@@ -62,7 +62,7 @@ export function MapFinding({ map, finding, ...props }: Props) {
             <>
               <h2>The answer may lie outside</h2>
               <p className="text-2xl leading-snug font-semibold">
-                Print another map, further along
+                Print another map, beyond this one
               </p>
             </>
           )}
@@ -77,6 +77,7 @@ export function MapFinding({ map, finding, ...props }: Props) {
               save="Save map and value to ledger"
               carryIt={props.carryIt}
               put={props.put}
+              after={props.after}
               takeBack={props.takeBack}
             />
           )}
@@ -143,7 +144,7 @@ function MapTable({ map: { rows } }: { map: AdvanceMap }) {
         </tbody>
       </table>
       {marked && (
-        <p className="soft">* filled from the map: not read. † lies far from all others.</p>
+        <p className="soft">* estimated from the map, not scored. † lies far from all others.</p>
       )}
     </div>
   );

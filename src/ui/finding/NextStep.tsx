@@ -21,7 +21,7 @@ export function NextStep({ finding, setUp }: Props) {
       ) : (
         <p>
           {map || limits
-            ? 'Read the same print again with fresh eyes, or print it once more: what several looks say is surer.'
+            ? 'Read the same print again with fresh eyes, or print it once more: several readings give a surer value.'
             : done
               ? 'The range is as narrow as the machine’s own steps: another ladder would not help.'
               : curve.length === 0

@@ -38,7 +38,7 @@ export function Weights({ criteria, turn, goals }: Props) {
               key={goal.title}
               type="button"
               aria-pressed={criteria.every(({ name }) => goal.weights[name] === weights[name])}
-              className="btn btn-sm join-item aria-pressed:btn-neutral font-normal"
+              className="btn btn-sm join-item aria-pressed:btn-chosen font-normal"
               onClick={() => {
                 setWeights(goal.weights);
                 turnTo(goal.weights);

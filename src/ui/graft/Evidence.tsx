@@ -32,7 +32,7 @@ export function Evidence({ opened, draft, heights, onCandidate }: Props) {
         {chosen
           ? `Found in its layers: ${Math.round(100 * chosen.agreement)} % of those in the sections agree. Drag a line, or move it with the arrow keys.`
           : candidates.length === 0
-            ? 'Nothing in its layers repeats upward. Drag the lines, or type the heights below.'
+            ? 'No repeating sections were found. Drag the lines, or type the heights below.'
             : 'Drag a line, or move it with the arrow keys.'}
         {others.length > 0 && ' Also possible: '}
         {others.map(({ i, count, section }, k) => (

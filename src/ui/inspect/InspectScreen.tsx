@@ -34,7 +34,9 @@ export function InspectScreen({ choices, chosen, bench: first, start, ...forms }
     const { id, title, bench: known } = choices[next]!;
     const found = known ?? (await benchOf(id!));
     if (!found)
-      return fail([problem(title, 'This bench did not come.', 'Choose it once more, or another.')]);
+      return fail([
+        problem(title, 'This bench could not be loaded.', 'Choose it once more, or another.'),
+      ]);
     setAt(next);
     setBench(found);
     void again(found);
@@ -66,10 +68,10 @@ export function InspectScreen({ choices, chosen, bench: first, start, ...forms }
 
   const picker = (
     <label className="flex min-w-0 items-center gap-2">
-      <span className="soft">for</span>
+      <span className="soft">Check against</span>
       <select
         className="select select-sm w-auto min-w-0"
-        aria-label="Inspect for"
+        aria-label="Check against"
         value={at}
         onChange={({ target }) => {
           void choose(Number(target.value));

@@ -161,7 +161,7 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
         )}
         {overview.strokes === 0 && (
           <p className="absolute inset-0 grid place-items-center p-6 text-center">
-            This file lays no plastic, so there is nothing to show.
+            This file extrudes nothing, so there is nothing to show.
           </p>
         )}
       </div>

@@ -95,7 +95,7 @@ export function LoupeScreen(props: Props) {
               key={id ?? 'drawn'}
               href={`/ladder/${ladderId}/loupe?print=${print.id}&photo=${id ?? 'drawn'}`}
               aria-current={id === chosen?.id ? 'page' : undefined}
-              className={`btn btn-sm font-normal ${id === chosen?.id ? 'btn-neutral' : 'btn-ghost'}`}
+              className={`btn btn-sm font-normal ${id === chosen?.id ? 'btn-chosen' : 'btn-ghost'}`}
             >
               {id === null
                 ? 'as it was simulated'

@@ -142,7 +142,7 @@ export function Measured(props: Props) {
         <p className="soft">
           Straightened by four corners; {Math.round(found.pxPerMm ?? 0)} pixels a millimetre
           {found.bulge !== null && found.bulge !== 0 && '; the bulge of the lens taken out'}. The
-          marks reach as far as the truth lies in 8 of 10.
+          bars cover the true value in 8 of 10 cases.
         </p>
         <Problems problems={found.problems} />
         <ul className="border-base-300 border-t" aria-label="Measures">
@@ -184,7 +184,7 @@ export function Measured(props: Props) {
           ))}
         </div>
         <button type="button" className="btn-quiet" onClick={again}>
-          Put the corners again
+          Place the corners again
         </button>
       </section>
     </div>

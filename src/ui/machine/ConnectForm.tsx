@@ -20,6 +20,7 @@ export function ConnectForm({ name, ports, standIns, last, connect }: Props) {
   const [problems, setProblems] = useState<Problem[]>([]);
   const go = async (to: string) => {
     setBusy(true);
+    setProblems([]);
     const outcome = await attempt(() => connect(to));
     setBusy(false);
     setProblems(outcome.ok ? [] : outcome.problems);
@@ -83,7 +84,11 @@ export function ConnectForm({ name, ports, standIns, last, connect }: Props) {
             placeholder="tcp:192.168.1.20:23"
             spellCheck={false}
             autoComplete="off"
-            onChange={({ target }) => setAddress(target.value)}
+            onChange={({ target }) => {
+              setAddress(target.value);
+              // What was wrong with the one before says nothing of this one.
+              setProblems([]);
+            }}
           />
         </label>
         <button type="submit" className="btn-quiet" aria-disabled={busy}>

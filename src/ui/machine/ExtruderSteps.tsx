@@ -114,9 +114,9 @@ export function ExtruderSteps(props: Props) {
               }}
             >
               <label>
-                <span className="soft mb-1 block">Left of the mark, mm</span>
+                <span className="soft mb-1 block">Distance left to the mark, mm</span>
                 <NumberBox
-                  label="Left of the mark, mm"
+                  label="Distance left to the mark, mm"
                   className="input w-24"
                   value={typed}
                   min={-50}

@@ -32,12 +32,12 @@ export function HeatCurve({ rows }: { rows: readonly HeatRow[] }) {
   const last = rows.at(-1)!;
   return (
     <figure className="rule-above">
-      <figcaption className="soft">Nozzle, °C: measured, and dashed what it was told</figcaption>
+      <figcaption className="soft">Nozzle, °C: measured (solid), target (dashed)</figcaption>
       <div
         ref={box}
         className="h-44 w-full"
         role="img"
-        aria-label={`The nozzle is at ${Math.round(last[1])} °C, told ${Math.round(last[2])}`}
+        aria-label={`The nozzle is at ${Math.round(last[1])} °C, target ${Math.round(last[2])}`}
       />
     </figure>
   );
@@ -58,7 +58,7 @@ function optionOf(
       trigger: 'axis',
       formatter: ([first]: { dataIndex: number }[]) => {
         const row = rows[first!.dataIndex]!;
-        return `${time(row[0])}: ${row[1].toFixed(1)} °C, told ${row[2].toFixed(0)}`;
+        return `${time(row[0])}: ${row[1].toFixed(1)} °C, target ${row[2].toFixed(0)}`;
       },
     },
     xAxis: {

@@ -215,7 +215,7 @@ function KeptFiles({ files, print }: { files: Props['kept']; print: MachineActs[
           </li>
         ))}
       </ul>
-      <p className="soft">Its check comes first: a file that would harm is not begun.</p>
+      <p className="soft">A file that fails its check is not printed.</p>
     </section>
   );
 }
@@ -332,7 +332,8 @@ function SideBySide({
           </p>
         ))}
         <p className="soft mt-3">
-          Applied means: sent, asked again, and the machine said so. Stored is proven the same way.
+          Applied means the machine confirmed the value when asked again. Stored is confirmed in the
+          same way.
         </p>
       </section>
       {present && (

@@ -25,7 +25,7 @@ export function CodeCard({ host, offer, hide, again }: Props) {
   if (left === 0)
     return (
       <>
-        <p className="mb-3">This code is over.</p>
+        <p className="mb-3">This code has expired.</p>
         <ActButton className="btn-main" act={again}>
           Show a new code
         </ActButton>

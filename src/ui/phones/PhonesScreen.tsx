@@ -103,10 +103,10 @@ export function PhonesScreen(props: PhonesProps) {
                   </div>
                   <ActButton
                     className="btn-quiet"
-                    label={`Put out ${one.name} of ${one.reader}`}
+                    label={`Remove access of ${one.name} of ${one.reader}`}
                     act={() => props.putOut(one.id)}
                   >
-                    Put out
+                    Remove access
                   </ActButton>
                 </div>
                 <Allowed device={one} allow={props.allow} />

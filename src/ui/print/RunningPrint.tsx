@@ -203,8 +203,8 @@ export function RunningPrint(props: Props) {
           {last !== null && mine && layer?.kept && (
             <p className="border-success my-4 border-l-4 pl-3">
               {layer.stores
-                ? `${props.name} has the height that it came to: it says so, and keeps it.`
-                : 'The height that it came to is in the ledger.'}
+                ? `${props.name} has the final height: it confirmed it, and keeps it.`
+                : 'The final height is in the ledger.'}
             </p>
           )}
           {last !== null && mine && !layer?.kept && (
@@ -212,8 +212,8 @@ export function RunningPrint(props: Props) {
               <p className="mb-2">
                 The last patch stood at <b>{signed(last)} mm</b>, {signed(total)} of it nudged.{' '}
                 {mine.nudged === 0
-                  ? 'What was nudged was taken back at the end.'
-                  : 'What was nudged could not be taken back: switch the machine off and on.'}
+                  ? 'The nudge was undone at the end.'
+                  : 'The nudge could not be undone: switch the machine off and on.'}
               </p>
               <ActButton
                 className={done ? 'btn-quiet' : 'btn-main'}

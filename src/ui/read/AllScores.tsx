@@ -1,6 +1,7 @@
 // The print with everything that was scored of it, where there is room for both.
 import type { CSSProperties } from 'react';
 import { placeOf } from '@/core/view/cells';
+import { isMixed, rowsByValue } from '@/core/view/in-order';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { PrintPicture } from '../common/PrintPicture';
 import { fitting, liesWide, PrintWithCells } from '../common/PrintWithCells';
@@ -26,7 +27,8 @@ export function AllScores({
     <PrintWithRows
       height={size.height}
       width={size.width}
-      rungs={rungs}
+      rungs={rowsByValue(rungs, size.height)}
+      marked={isMixed(rungs) ? rungs[place.rung] : undefined}
       className={roomOf(simulated)}
       beside={`${5 + 1.75 * criteria.length}rem`}
       head={

@@ -1,11 +1,11 @@
 // One criterion over all rungs, stacked as the tower stands: comparing neighbours is the quickest reading.
-import { CRITERIA } from '@/core/criteria';
+import { isMixed } from '@/core/view/in-order';
 import { css, inkOn, scaleColour } from '@/core/view/scale';
 import type { Cells as CellsOf } from '@/core/view/cells';
 import { CellButton } from './CellButton';
 import { CellMap } from './CellMap';
 import type { Focus } from './types';
-import { Hint } from './hints';
+import { HintPair } from './hints';
 import { RungStrip } from './RungStrip';
 import { ScoreRow } from './ScoreRow';
 import { cell } from './useReading';
@@ -22,16 +22,7 @@ export function ByCriterion(props: Focus) {
   return (
     <>
       <p className="soft mt-2">{lookWords(where)}.</p>
-      <div className="my-1 grid grid-cols-2 gap-3">
-        {(['poor', 'clean'] as const).map((side) => (
-          <p key={side} className="soft flex items-center gap-2 text-[13px] leading-tight">
-            <Hint criterion={name} side={side} />
-            <span>
-              <b>{side}</b>: {CRITERIA[name][side]}
-            </span>
-          </p>
-        ))}
-      </div>
+      <HintPair criterion={name} />
       {cells ? <Cells {...props} cells={cells} /> : <Rungs {...props} />}
     </>
   );
@@ -84,7 +75,10 @@ function Rungs(props: Focus) {
   const { place, rungs, criteria, state, score, go, follow } = props;
   const { name } = criteria[place.criterion]!;
   return (
-    <ol className="flex flex-1 flex-col-reverse gap-1" aria-label={`${name}, rung by rung`}>
+    <ol
+      className={`flex flex-1 gap-1 ${isMixed(rungs) ? 'flex-col' : 'flex-col-reverse'}`}
+      aria-label={`${name}, rung by rung`}
+    >
       {rungs.map((rung) => {
         const { index, label, share } = rung;
         const words = `${name} at ${rung.name}`;

@@ -2,13 +2,14 @@
 import { CRITERIA } from '@/core/criteria';
 import { css, scaleColour } from '@/core/view/scale';
 import { placeOf, type GridLine } from '@/core/view/cells';
+import { isMixed } from '@/core/view/in-order';
 import { liesWide } from '../common/PrintWithCells';
 import { CellButton } from './CellButton';
 import { CellMap } from './CellMap';
 import { Closely } from './Closely';
-import { Hint } from './hints';
+import { HintPair } from './hints';
 import { LookStrip } from '../common/LookStrip';
-import { RungStrip } from './RungStrip';
+import { RungUpClose } from './RungUpClose';
 import { ScoreRow } from './ScoreRow';
 import type { Focus } from './types';
 import { cell } from './useReading';
@@ -52,7 +53,11 @@ export function ByRung({
         </CellMap>
       )}
       <div className={cells ? 'mt-2' : 'mt-2 grid grid-cols-[1.75rem_minmax(0,1fr)] gap-3'}>
-        <div className={cells ? 'hidden' : 'flex flex-col-reverse gap-[3px]'}>
+        <div
+          className={
+            cells ? 'hidden' : `flex gap-[3px] ${isMixed(rungs) ? 'flex-col' : 'flex-col-reverse'}`
+          }
+        >
           {rungs.map(({ index, name, share }) => (
             <button
               key={index}
@@ -69,13 +74,17 @@ export function ByRung({
           className={`min-w-0 ${cells && wide ? 'lg:grid lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] lg:gap-x-8' : ''}`}
         >
           <div>
-            <RungStrip
+            <RungUpClose
               picture={picture}
               rung={rung}
               height={height}
               width={width}
               across={at ? cells.columns[at.column] : undefined}
+              spot={at ? 0.5 : (criteria[place.criterion]!.spot ?? 0.5)}
             />
+            <p className="soft mt-1 leading-tight max-lg:hidden">
+              <b>{looked}</b>: {criteria[place.criterion]!.where}
+            </p>
             {looks.map((look) => (
               <figure key={look.id} className="mt-2">
                 <LookStrip
@@ -101,7 +110,7 @@ export function ByRung({
             )}
           </div>
           <ul className="mt-2 space-y-1 lg:space-y-1.5">
-            {criteria.map(({ name, where }, i) => {
+            {criteria.map(({ name }, i) => {
               const label = `${name} at ${rung.name}`;
               const value = state[cell(place.rung, name)];
               const current = i === place.criterion;
@@ -117,7 +126,7 @@ export function ByRung({
                     <span className="soft text-[13px] leading-tight">{CRITERIA[name].poor}</span>
                   </CellButton>
                   <div
-                    className={`rounded max-lg:hidden xl:grid xl:grid-cols-[7.5rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
+                    className={`rounded max-lg:hidden xl:grid xl:grid-cols-[8rem_minmax(0,1fr)] xl:items-center xl:gap-3 ${
                       current ? 'outline-primary outline-2 outline-offset-2' : ''
                     }`}
                   >
@@ -126,7 +135,6 @@ export function ByRung({
                       <span className="soft text-[13px] leading-tight xl:hidden">
                         {CRITERIA[name].poor}
                       </span>
-                      <span className="soft text-[13px] leading-tight max-xl:hidden">{where}</span>
                     </div>
                     <ScoreRow
                       label={label}
@@ -144,15 +152,8 @@ export function ByRung({
         </div>
       </div>
       {/* On a low phone there is no room for it. */}
-      <div className="mt-3 flex gap-6 max-lg:text-[13px] max-lg:leading-tight max-lg:[@media(max-height:799px)]:hidden">
-        {(['poor', 'clean'] as const).map((side) => (
-          <p key={side} className="soft flex flex-1 items-center gap-3">
-            <Hint criterion={looked} side={side} />
-            <span>
-              <b>{side}</b>: {CRITERIA[looked][side]}
-            </span>
-          </p>
-        ))}
+      <div className="mt-2 max-lg:[@media(max-height:799px)]:hidden">
+        <HintPair criterion={looked} />
       </div>
     </>
   );

@@ -72,7 +72,7 @@ function Measured({ field, values, keep }: MeasuredProps) {
               key={value}
               type="button"
               aria-pressed={values.includes(value)}
-              className={`btn h-12 min-w-14 px-2 font-normal ${values.includes(value) ? 'btn-neutral' : ''}`}
+              className={`btn h-12 min-w-14 px-2 font-normal ${values.includes(value) ? 'btn-chosen' : ''}`}
               onClick={() => choose(value)}
             >
               {short(value, 2)}

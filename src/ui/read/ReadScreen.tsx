@@ -6,6 +6,7 @@ import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
 import { BEST_ROWS } from '@/core/ladders/types';
 import { placeOf, type Cells } from '@/core/view/cells';
+import { isMixed } from '@/core/view/in-order';
 import { liesWide } from '../common/PrintWithCells';
 import { AllCells, AllScores } from './AllScores';
 import { AwakeNote } from './AwakeNote';
@@ -52,6 +53,9 @@ const CELL_WORDS: Record<Mode, string> = {
 export function ReadScreen(props: Props) {
   const { ladderId, picture, rungs, cells, criteria, height, width } = props;
   const wide = cells !== null && liesWide({ height, width });
+  const mixed = !cells && isMixed(rungs);
+  /** What is further up on the screen: the rung above, or where values are mixed the one before. */
+  const up = mixed ? -1 : 1;
   const modes = props.tapped ? CELL_MODES : RUNG_MODES;
   const reading = useReading(props.readingId, props.kept);
   const photos = usePhotos(props.photos);
@@ -140,8 +144,8 @@ export function ReadScreen(props: Props) {
             b: () => props.tapped && choose(place.rung),
           }
         : {
-            ArrowUp: () => go({ rung: place.rung + 1 }),
-            ArrowDown: () => go({ rung: place.rung - 1 }),
+            ArrowUp: () => go({ rung: place.rung + up }),
+            ArrowDown: () => go({ rung: place.rung - up }),
             ArrowLeft: () => go({ criterion: place.criterion - 1 }),
             ArrowRight: () => go({ criterion: place.criterion + 1 }),
           };
@@ -174,14 +178,15 @@ export function ReadScreen(props: Props) {
       : place.criterion === criteria.length - 1);
   const finding = `/ladder/${ladderId}/finding`;
   const rung = rungs[place.rung]!;
-  // Values may be mixed over a bed: it is counted where it stands.
   const nth = 1 + rungs.filter(({ z }) => z.from < rung.z.from).length;
   const at = cells && placeOf(cells, place.rung);
   const where = at
     ? cells.rows.length === 1
       ? `${at.column + 1} of ${cells.columns.length} from the left`
       : `row ${at.row + 1} of ${cells.rows.length} from the ${props.view === 'top' ? 'front' : 'bottom'}, column ${at.column + 1} of ${cells.columns.length} from the left`
-    : `rung ${nth} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`;
+    : mixed
+      ? `${rung.index + 1} of ${rungs.length}, in the order of the value`
+      : `rung ${nth} of ${rungs.length} from the ${props.view === 'top' ? 'front' : 'bottom'}`;
   const focus: Focus = {
     place,
     rungs,
@@ -261,7 +266,7 @@ export function ReadScreen(props: Props) {
                 key={mode}
                 type="button"
                 aria-pressed={place.mode === mode}
-                className={`btn btn-sm join-item font-normal ${place.mode === mode ? 'btn-neutral' : 'btn-ghost'}`}
+                className={`btn btn-sm join-item font-normal ${place.mode === mode ? 'btn-chosen' : 'btn-ghost'}`}
                 onClick={() => go({ mode })}
               >
                 {cells ? CELL_WORDS[mode] : `by ${mode}`}
@@ -278,7 +283,7 @@ export function ReadScreen(props: Props) {
         ) : (
           <ByCriterion {...focus} />
         )}
-        <div className="bg-base-100 sticky bottom-0 mt-auto py-2 lg:py-3">
+        <div className="bg-base-100 sticky bottom-0 mt-auto py-2">
           {place.over && (
             <p role="status" className="mb-2 font-semibold">
               That was the last one. {reading.count} of {total} are scored.
@@ -287,7 +292,7 @@ export function ReadScreen(props: Props) {
           {place.mode !== 'best' && <ScorePad {...focus} />}
           <div className="grid grid-cols-2 gap-2 lg:grid-cols-[1fr_1fr_2fr]">
             <button type="button" className="btn-quiet h-12 px-2" onClick={() => step(-1)}>
-              {place.mode === 'rung' && !cells ? 'Rung below' : 'Previous'}
+              {place.mode === 'rung' && !cells && !mixed ? 'Rung below' : 'Previous'}
             </button>
             <Link href={finding} className="btn-quiet h-12 px-2 max-lg:hidden">
               Finding
@@ -302,15 +307,16 @@ export function ReadScreen(props: Props) {
                 className="btn lg:btn-primary max-lg:border-base-300 h-12 px-2 font-medium shadow-none max-lg:bg-transparent max-lg:font-normal"
                 onClick={() => step(1)}
               >
-                {place.mode === 'rung' && !cells ? 'Rung above' : 'Next'}
+                {place.mode === 'rung' && !cells && !mixed ? 'Rung above' : 'Next'}
               </button>
             )}
           </div>
         </div>
         <p className="soft max-lg:hidden">
-          Keys: 0 to 4 score and go on, x can’t tell, arrows move,
+          Keys: 0 to 4 score, x can’t tell, arrows move,
           {cells && ' c next criterion,'}
-          {props.tapped && ' b best of its column,'} u undo, m turns the order.
+          {props.tapped && ' b best of its column,'} u undo, m switches between by rung and by
+          criterion.
         </p>
       </section>
       {props.measures.length > 0 && (

@@ -48,7 +48,7 @@ export function ReadingTabs({
               key={one.id}
               href={`/ladder/${ladderId}/read?reading=${one.id}`}
               aria-current={one.id === chosen ? 'page' : undefined}
-              className={`btn btn-sm font-normal ${one.id === chosen ? 'btn-neutral' : 'btn-ghost'}`}
+              className={`btn btn-sm font-normal ${one.id === chosen ? 'btn-chosen' : 'btn-ghost'}`}
             >
               {one.label}
             </Link>

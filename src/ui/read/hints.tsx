@@ -1,6 +1,6 @@
 // Small drawings of our own: what a poor and a clean rung look like, one pair a criterion.
 import type { ReactNode } from 'react';
-import type { Criterion } from '@/core/criteria';
+import { CRITERIA, type Criterion } from '@/core/criteria';
 
 const body = 'fill-secondary';
 const ink = 'stroke-base-content';
@@ -193,5 +193,21 @@ export function Hint({ criterion, side }: { criterion: Criterion; side: 'poor' |
     <svg viewBox="0 0 64 48" className="h-12 w-16 shrink-0" aria-hidden>
       {HINTS[criterion][side]}
     </svg>
+  );
+}
+
+/** Both, named, for somebody who has not seen either yet. */
+export function HintPair({ criterion }: { criterion: Criterion }) {
+  return (
+    <div className="my-1 grid grid-cols-2 gap-3">
+      {(['poor', 'clean'] as const).map((side) => (
+        <p key={side} className="soft flex items-center gap-2 text-[13px] leading-tight">
+          <Hint criterion={criterion} side={side} />
+          <span>
+            <b>{side}</b>: {CRITERIA[criterion][side]}
+          </span>
+        </p>
+      ))}
+    </div>
   );
 }

@@ -87,7 +87,12 @@ export function NewRecord({ benchId, bench, axis, ready, faults, wire, acts }: P
                 onChange={set('acceleration')}
               />
               <Row label="Length" unit="s" value={numbers.seconds} onChange={set('seconds')} />
-              <Row label="Fan" unit="of full" value={numbers.fan} onChange={set('fan')} />
+              <Row
+                label="Fan"
+                unit="%"
+                value={Math.round(100 * numbers.fan)}
+                onChange={(percent) => set('fan')(percent / 100)}
+              />
               <label htmlFor="along">Along</label>
               <select
                 id="along"
@@ -108,7 +113,7 @@ export function NewRecord({ benchId, bench, axis, ready, faults, wire, acts }: P
           </ul>
         </li>
         <li>
-          <p>Is the sensor right? A second of it lying still says so.</p>
+          <p>Is the sensor right? Record one second at rest to check the sensor.</p>
           <FileButton label="Check a still record" onFile={(file) => void check(file)} />
         </li>
         <li>

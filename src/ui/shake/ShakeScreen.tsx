@@ -131,7 +131,7 @@ export function ShakeScreen({ page, acts }: Props) {
           <Peaks row={row} compared={compared} nowMs={page.nowMs} />
         </section>
         <section aria-label="What follows">
-          <h2>Fastest without a ghost that can be seen</h2>
+          <h2>Highest acceleration without visible ringing</h2>
           <p className="text-6xl leading-none font-semibold tabular-nums" data-testid="fastest">
             {safely(acceleration)} <span className="text-neutral text-2xl font-normal">mm/s²</span>
           </p>
@@ -314,7 +314,7 @@ function Both({ axis, other, here, there, shared, known, href }: BothProps) {
       <Link href={href} className="inline-block min-h-6 underline">
         {other} axis
       </Link>{' '}
-      allows {safely(there)} mm/s²: with both saved, the bench prints clean up to{' '}
+      allows {safely(there)} mm/s². Once both are saved, the bench prints clean up to{' '}
       <b>{safely(Math.min(here, there))}</b>.
     </p>
   );

@@ -53,7 +53,10 @@ export function MachineForm({ machine: first, revision, save }: Props) {
         <ChoiceField
           label="Extruder"
           value={extruder.drive}
-          choices={{ direct: 'direct drive', tube: 'tube-fed' }}
+          choices={{
+            direct: 'on the head (direct drive)',
+            tube: 'on the frame, fed through a tube',
+          }}
           onChange={(drive) => put({ extruder: { ...extruder, drive } })}
         />
         <ChoiceField
@@ -73,9 +76,9 @@ export function MachineForm({ machine: first, revision, save }: Props) {
           label="Cornering"
           value={limits.cornering.model}
           choices={{
-            jerk: 'jerk, each axis',
-            'junction-deviation': 'junction deviation',
-            'square-corner': 'square-corner speed',
+            jerk: 'by the jump in speed of each axis (jerk)',
+            'junction-deviation': 'by how far a corner may be cut (junction deviation)',
+            'square-corner': 'by the speed in a right angle (square corner)',
           }}
           onChange={(model) => putLimits({ cornering: CORNERINGS[model] })}
         />

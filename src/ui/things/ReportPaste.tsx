@@ -17,11 +17,11 @@ export function ReportPaste({ onTake }: { onTake: (one: Told) => void }) {
   return (
     <details className="rule-above">
       <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
-        Paste a settings report
+        Take over settings that the machine reports
       </summary>
       <p className="soft mb-2">
-        What the machine prints when it is asked for its settings, or its settings file. Nothing is
-        used until you say so.
+        Paste what the machine answers when it is asked for its settings, or its settings file.
+        Nothing is used until you say so.
       </p>
       <textarea
         className="textarea mb-4 h-40 w-full font-mono text-sm"

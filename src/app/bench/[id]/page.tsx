@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 import { benchTitle } from '@/core/bench/bench';
 import { climbsInFiles, graftKind } from '@/core/ladders/graft/kind';
 import { kindFor, kinds } from '@/core/ladders/registry';
-import { nextStop, routeOf } from '@/core/route/route';
+import { nextStop } from '@/core/route/route';
 import { isKept, saidValue, settingInfo, type Setting } from '@/core/bench/settings';
 import { SHAPER_FREQUENCIES } from '@/core/bench/shaper';
 import { carryByCommand } from '@/core/ladders/commands';
@@ -12,11 +12,14 @@ import { carryIt, keepRowStyle, setUpLadder, takeBack } from '../../actions/ladd
 import { short } from '@/core/numbers';
 import { idOf } from '../../server/ladder';
 import { rowStyle } from '../../server/rows';
-import { underwayOf } from '../../server/underway';
+import { linkState } from '../../server/link';
+import { routeNow, rungsOf, stampOf } from '../../server/rungs';
 import { isReplacing, now, store } from '../../server/store';
 import { mainWays } from '../../server/ways';
 import { BenchPicker } from '@/ui/bench/BenchPicker';
+import { FirstPath } from '@/ui/bench/FirstPath';
 import { RouteLadder } from '@/ui/bench/RouteLadder';
+import { WireLink } from '@/ui/bench/WireLink';
 import { BenchSide } from '@/ui/bench/BenchSide';
 import { History, type HistoryRow } from '@/ui/bench/History';
 import { ShelfList } from '@/ui/bench/ShelfList';
@@ -46,19 +49,8 @@ export default async function BenchPage({ params }: Props) {
   if (!isReplacing()) places.set('bench', String(id));
   const entries = ledger.current(id);
   const every = ledger.newest(id, MOST_VALUES);
-  const times = ledger.times(id);
-  const underway = underwayOf(id);
-  const route = routeOf(
-    stored.bench,
-    entries.map(({ foundAt, rows, ...entry }) => ({
-      ...entry,
-      rows: rows !== null,
-      at: foundAt,
-      times: times(entry.setting, entry.simulated),
-    })),
-    underway,
-  );
-  const next = nextStop(route);
+  const route = routeNow(stored, entries);
+  const next = nextStop(route)?.kind ?? null;
   const nowMs = Date.parse(now());
   const carried = entries.flatMap(({ id: entry, setting, value, simulated, carriedAt }) => {
     const kind =
@@ -95,6 +87,8 @@ export default async function BenchPage({ params }: Props) {
     ladderId: entry.ladderId,
     simulated: entry.simulated,
   }));
+  const rungs = rungsOf(stored, route, every);
+  const stamp = stampOf(stored.bench);
   const listed = ladders.ofBench(id, MOST_LISTED).map((ladder) => {
     const found = kindFor(ladder);
     const kind = found.ok ? found.value : undefined;
@@ -115,19 +109,37 @@ export default async function BenchPage({ params }: Props) {
       <Header
         title="Ash Ladder"
         sub={
-          <BenchPicker
-            chosen={id}
-            title={benchTitle(stored.bench)}
-            benches={benches.titles(MOST_LISTED)}
-            more={benches.count() > MOST_LISTED}
-          />
+          <span className="flex min-w-0 flex-wrap items-center gap-x-4">
+            <BenchPicker
+              chosen={id}
+              title={benchTitle(stored.bench)}
+              benches={benches.titles(MOST_LISTED)}
+              more={benches.count() > MOST_LISTED}
+            />
+            <WireLink
+              bench={id}
+              machine={stored.machineId}
+              name={stored.bench.machine.name}
+              first={await linkState(stored.machineId)}
+            />
+          </span>
         }
         ways={mainWays('bench', id)}
       />
       <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-8 px-4 py-6 lg:grid-cols-[minmax(0,2fr)_minmax(19rem,1fr)] lg:px-7">
         <div>
           <h1 className="sr-only">{benchTitle(stored.bench)}</h1>
-          <RouteLadder route={route} nowMs={nowMs} chosen={next?.kind ?? null} />
+          {every.length === 0 && (
+            <FirstPath state={rungs.find(({ kind }) => kind === next)?.underway?.state ?? null} />
+          )}
+          <RouteLadder
+            rungs={rungs}
+            nowMs={nowMs}
+            chosen={next}
+            bench={id}
+            stamp={stamp}
+            setUp={setUpLadder.bind(null, id)}
+          />
           {entries.flatMap(({ id: entry, rows, simulated, setting }) =>
             rows ? (
               <RowsOut
@@ -166,18 +178,11 @@ export default async function BenchPage({ params }: Props) {
           <History rows={history} nowMs={nowMs} takeBack={takeBack} />
         </div>
         <BenchSide
-          next={next}
-          kinds={kinds()
-            .filter((kind) => !kind.unfit?.(stored.bench))
-            .map(({ id: kind, title, reason }) => ({
-              kind,
-              title,
-              reason: reason(stored.bench),
-            }))}
+          next={rungs.find(({ kind }) => kind === next) ?? null}
+          bench={id}
+          stamp={stamp}
           carried={carried}
           carry={carryIt}
-          machine={{ name: stored.bench.machine.name, href: `/bench/${id}/machine` }}
-          shake={`/bench/${id}/shake`}
           setUp={setUpLadder.bind(null, id)}
         />
       </main>

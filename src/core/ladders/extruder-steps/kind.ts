@@ -95,7 +95,7 @@ export function workedSteps(
   left: readonly number[],
 ): Result<Worked> {
   const fed = mean(left.map((one) => mark - one));
-  const apart = contradiction('left', 'Left of the mark:', left, length, 2 * RULER);
+  const apart = contradiction('left', 'Distance left to the mark:', left, length, 2 * RULER);
   if (apart) return fail(apart);
   const [least, most] = LIKELY;
   if (fed < least * length || fed > most * length)
@@ -205,7 +205,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
     measures: [
       {
         key: 'left',
-        label: 'Left of the mark',
+        label: 'Distance left to the mark',
         unit: 'mm',
         min: -50,
         max: 300,

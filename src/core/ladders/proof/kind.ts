@@ -198,7 +198,7 @@ const kind = towerKind<Spec>({
     'The same part twice, {rungHeight} mm tall, with the values before and with those after; walls at {speed} mm/s. ' +
     'By hand, between the two, {swap} is changed.',
   reason: () =>
-    'Marked A and B, and drawn which is which: it is told once both are scored, so that nobody sees what they hope for.',
+    'Chance decides which is A and which is B; you are told once both are scored, so that nobody sees what they hope for.',
   standsOn: [],
   defaults,
   check,

@@ -21,6 +21,7 @@ import { ownerOf } from '../../../server/who';
 import { copiesOf, groupsOf, ladderView, pictureOf, type Group } from '../../../server/ladder';
 import { provenIn } from '../../../server/proven';
 import { rowStyle } from '../../../server/rows';
+import { nextOf } from '../../../server/rungs';
 import { foreseenOf } from '../../../server/shakes';
 import { stripsOf } from '../../../server/looks';
 import { store } from '../../../server/store';
@@ -144,6 +145,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
     carryIt,
     put: putIntoLedger.bind(null, ladder.id, group!.of),
     takeBack,
+    after: nextOf(bench),
     turn,
     goals,
     differences: copies.flatMap(({ readings: of }) =>

@@ -29,8 +29,6 @@ import { linkState } from '../../../server/link';
 import { heightOf } from '../../../server/offset';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
-import { ActButton } from '@/ui/common/ActButton';
-import { OnPhone } from '@/ui/common/OnPhone';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '@/ui/common/PrintWithCells';
 import { CellTag, PrintWithStrips } from '@/ui/common/PrintWithStrips';
@@ -41,6 +39,7 @@ import { UnderstudyPrint } from '@/ui/print/UnderstudyPrint';
 import { RunningPrint } from '@/ui/print/RunningPrint';
 import { FollowMachine } from '@/ui/print/FollowMachine';
 import { FileCheck } from '@/ui/print/FileCheck';
+import { PrintActs } from '@/ui/print/PrintActs';
 
 export const metadata = { title: 'Print' };
 
@@ -223,46 +222,21 @@ export default async function PrintPage({ params, searchParams }: Props) {
             <h1>Ready to print</h1>
             <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
             {marks && <p className="soft mt-1">{marks}</p>}
-            <div className="mt-4 flex flex-wrap gap-2">
-              <a
-                className={device ? 'btn-quiet order-last' : 'btn-main'}
-                href={`/files/${file.id}`}
-                download={file.name}
-              >
-                Download
-              </a>
-              {wire?.link === 'ready' ? (
-                <ActButton
-                  className="btn-quiet"
-                  needs="start"
-                  act={printOnMachine.bind(null, bench.id, file.id)}
-                >
-                  {wire.simulated ? `Print on ${name}, simulated` : `Print on ${name}`}
-                </ActButton>
-              ) : (
-                <Link className="btn-quiet" href={machineHref}>
-                  {wire?.link === 'busy' ? `${name} is printing` : `Connect ${name}`}
-                </Link>
-              )}
-              <ActButton
-                // Who stands at the machine has the print in hand, not a card to put a file on.
-                className={device ? 'btn-main' : 'btn-quiet'}
-                act={itIsPrinted.bind(null, file.id)}
-              >
-                {copies === 0 ? 'Printed: score it' : 'Printed again: score it'}
-              </ActButton>
-              <OnPhone
-                label="Score it on the phone"
-                path={toScoreElsewhere.bind(null, file.id)}
-                hosts={phoneHosts()}
-              />
-              <Link className="btn-quiet" href={`/inspect?file=${file.id}`}>
-                Inspect
-              </Link>
-              <Link className="btn-quiet" href={`/ladder/${ladder.id}/sheet`}>
-                Score sheet
-              </Link>
-            </div>
+            <PrintActs
+              name={name}
+              file={{ id: file.id, name: file.name }}
+              ladder={ladder.id}
+              machineHref={machineHref}
+              wire={wire && { link: wire.link, simulated: wire.simulated !== null }}
+              // Who stands at the machine has the print in hand, not a card to put a file on.
+              atMachine={device !== null}
+              copies={copies}
+              isPrinted={store().prints.ofFile(file.id).length > 0}
+              print={printOnMachine.bind(null, bench.id, file.id)}
+              printed={itIsPrinted.bind(null, file.id)}
+              elsewhere={toScoreElsewhere.bind(null, file.id)}
+              hosts={phoneHosts()}
+            />
             {outOfDate && (
               <p className="border-warning mt-4 border-l-4 pl-4">
                 The bench was changed after this file was made. Generate the file again in Design.

@@ -23,6 +23,8 @@ import { ReadScreen } from '@/ui/read/ReadScreen';
 export const metadata = { title: 'Score' };
 
 const MEASURE = 'There is nothing to score here: measure, and enter what you find.';
+const MEASURED =
+  'There is nothing to score here. The simulated print was measured as a person would: change a number, or see the finding.';
 
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ reading?: string }> };
 
@@ -142,7 +144,9 @@ export default async function ReadPage({ params, searchParams }: Props) {
           ladderId={ladder.id}
           picture={open.plan.view === 'top' || open.plan.width > 2 ? pictureOf(open.print) : null}
           print={stands}
-          sentence={[MEASURE, marksSaid(open.plan.axes)].filter(Boolean).join(' ')}
+          sentence={[open.print.simulated ? MEASURED : MEASURE, marksSaid(open.plan.axes)]
+            .filter(Boolean)
+            .join(' ')}
           measures={measures}
           readingId={open.row.id}
           kept={kept}

@@ -20,7 +20,7 @@ function askedIn(query: URLSearchParams): Result<Asked> {
     if (text === null || text.trim() === '') continue;
     const value = Number(text);
     if (!Number.isFinite(value))
-      return fail(problem(name, `“${text.slice(0, 40)}” is no number.`, 'Give one.'));
+      return fail(problem(name, `“${text.slice(0, 40)}” is not a number.`, 'Give one.'));
     asked[name] = value;
   }
   return ok(asked);
