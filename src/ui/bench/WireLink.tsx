@@ -20,12 +20,12 @@ export function WireLink({ bench, machine, name, first }: Props) {
   const job = state?.job && !isOver(state.job.state);
   return (
     <Link
-      className="text-base-content flex min-h-11 items-center gap-2 text-base hover:underline"
+      className="text-base-content flex min-h-11 shrink-0 items-center gap-2 text-base hover:underline"
       href={`/bench/${bench}/machine`}
       aria-label={`${name} on the wire: ${says}`}
     >
       <span aria-hidden className={`size-2.5 shrink-0 rounded-full ${DOTS[mark]}`} />
-      <bdi className={`[overflow-wrap:anywhere] ${job ? 'font-semibold' : ''}`}>
+      <bdi className={`max-w-60 truncate ${job ? 'font-semibold' : ''}`}>
         {mark === 'off' ? `Connect ${name}` : says}
       </bdi>
     </Link>

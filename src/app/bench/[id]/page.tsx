@@ -109,7 +109,7 @@ export default async function BenchPage({ params }: Props) {
       <Header
         title="Ash Ladder"
         sub={
-          <span className="flex min-w-0 flex-wrap items-center gap-x-4">
+          <span className="flex min-w-0 flex-wrap items-center gap-x-4 lg:flex-nowrap">
             <BenchPicker
               chosen={id}
               title={benchTitle(stored.bench)}
