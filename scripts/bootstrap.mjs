@@ -101,3 +101,13 @@ export function ensureBuild() {
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
   });
 }
+
+/** All that tests stand on, but for the built pages. */
+export async function readyForTests() {
+  ensurePackages();
+  ensureChromium();
+  ensureSocat();
+  // It needs a package itself.
+  const { ensureBundles } = await import('./bundle.mjs');
+  await ensureBundles();
+}

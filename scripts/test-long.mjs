@@ -1,22 +1,9 @@
 /** `npm run test:long`: what takes minutes and changes seldom, unit tests first, then browser tests. */
 
 import { spawnSync } from 'node:child_process';
-import {
-  bin,
-  CHROMIUM,
-  ensureBuild,
-  ensureChromium,
-  ensurePackages,
-  ensureSocat,
-  ROOT,
-  say,
-} from './bootstrap.mjs';
+import { bin, CHROMIUM, ensureBuild, readyForTests, ROOT, say } from './bootstrap.mjs';
 
-ensurePackages();
-const { ensureBundles } = await import('./bundle.mjs');
-ensureChromium();
-ensureSocat();
-await ensureBundles();
+await readyForTests();
 ensureBuild();
 
 const STEPS = [

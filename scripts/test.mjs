@@ -1,21 +1,8 @@
 /** `npm test`: format, lint, types, unit tests, and the built app in a real browser. */
 
 import { spawn } from 'node:child_process';
-import {
-  bin,
-  CHROMIUM,
-  ensureBuild,
-  ensureChromium,
-  ensurePackages,
-  ensureSocat,
-  ROOT,
-  say,
-} from './bootstrap.mjs';
+import { bin, CHROMIUM, ensureBuild, readyForTests, ROOT, say } from './bootstrap.mjs';
 
-ensurePackages();
-const { ensureBundles } = await import('./bundle.mjs');
-ensureChromium();
-ensureSocat();
 const began = Date.now();
 /** Runs one step to its end. @returns its title where it failed */
 const step = (title, command, args, env = {}) =>
@@ -42,7 +29,7 @@ async function passed(...steps) {
   process.exit(1);
 }
 
-await ensureBundles();
+await readyForTests();
 // What needs one core stands beside what needs one.
 const lint = step('lint', bin('eslint'), ['.']);
 await passed(step('format', bin('prettier'), ['--check', '.', '--log-level', 'warn']));

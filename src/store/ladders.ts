@@ -150,6 +150,12 @@ export function ladders(db: Db) {
           ladder.createdAt,
         ).lastInsertRowid,
       ),
+    /** One whose values somebody chose: on the lists from the first. */
+    addChosen(ladder: NewLadder): number {
+      const id = this.add(ladder);
+      setSpec.run(JSON.stringify(ladder.spec), id);
+      return id;
+    },
     /** A ladder to be looked at: the one of this kind that was only looked at before, set up anew, or another. */
     addToLookAt(ladder: NewLadder): number {
       const { benchId, kind, spec, weights, createdAt } = ladder;

@@ -80,6 +80,24 @@ test('what was only looked at is on no list, and is set up anew the next time; w
   expect(listed().progress).toEqual([first, ladder]);
   expect(look({ from: 4 })).not.toBe(first);
   expect(all.get(first)!.spec).toEqual({ from: 3 });
+  const chosen = { benchId: bench, kind: 'flow', spec: { from: 7 }, weights: {}, createdAt: AT };
+  const kept = all.addChosen(chosen);
+  expect(listed().ladders[0]).toBe(kept);
+  expect(look({ from: 1 }, 'flow')).not.toBe(kept);
+});
+
+test('a design that was set up before there was looking at stays on its list', () => {
+  const path = join(folder, 'before.sqlite');
+  const before = good(openStore(path, MIGRATIONS.slice(0, 21)));
+  const machine = machines(before).add(MACHINES.heron);
+  before.exec(`
+    insert into filament (body) values ('{}');
+    insert into bench (machine_id, bore, filament_id, created_at) values (${machine}, 0.4, 1, '${AT}');
+    insert into ladder (bench_id, kind, spec, weights, created_at) values (1, 'flow', '{}', '{}', '${AT}')`);
+  before.close();
+  const after = good(openStore(path, MIGRATIONS));
+  expect(ladders(after).ofBench(1)).toHaveLength(1);
+  after.close();
 });
 
 test('the same three are the same bench, the same bytes the same file', () => {

@@ -10,6 +10,9 @@ test('from a new bench to a value in the ledger', async ({ page }) => {
   await newBench(page, 'Heron', 'Moss');
   await expect(page.getByText('after temperature').first()).toBeVisible();
   await newLadder(page);
+  // A step that is not there yet says what comes first.
+  await page.getByRole('button', { name: 'Finding', exact: true }).click();
+  await expect(page.getByText('First print it and score its rungs.')).toBeVisible();
 
   // The label says 190 to 220: seven rungs. Typing answers, a step that does not divide is told with mends.
   await expect(page.getByRole('button', { name: /^220 °C/ })).toBeVisible();

@@ -1,4 +1,4 @@
-// Every screen at every width, each rule of scoring and finding once: nothing too small, nothing over another, nothing out of the window; and no
+// Every screen, each rule of scoring and finding once: nothing too small, nothing over another, nothing out of the window; and no
 // serious finding of an accessibility check, wide and on a phone, in both themes.
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';

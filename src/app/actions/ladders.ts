@@ -48,13 +48,17 @@ export async function setUpLadder(
   const drawn = kind.value.rule.kind === 'proof' ? drawnBefore(store().ledger.all(bench.id)) : {};
   const spec = specFor(kind.value, bench.bench, { ...drawn, ...typed.data });
   if (!spec.ok) return spec;
-  const id = store().ladders.addToLookAt({
+  const ladder = {
     benchId: bench.id,
     kind: kind.value.id,
     spec: Spec.parse(spec.value),
     weights: defaultWeights(kind.value),
     createdAt: now(),
-  });
+  };
+  const { ladders } = store();
+  // Values that come along were chosen; without any it is only looked at.
+  const isChosen = Object.keys(typed.data).length > 0;
+  const id = isChosen ? ladders.addChosen(ladder) : ladders.addToLookAt(ladder);
   revalidatePath('/', 'layout');
   redirect(`/ladder/${id}/design`);
 }

@@ -44,7 +44,7 @@ export function nextOf(stored: StoredBench): { title: string; href: string } {
   const href = `/bench/${stored.id}`;
   return next
     ? { title: `Next: ${next.title.toLowerCase()}`, href: `${href}#${next.kind}` }
-    : { title: 'Everything is tuned', href };
+    : { title: 'Back to the bench', href };
 }
 
 /** @param values of the bench, the newest first of each setting */
@@ -62,9 +62,9 @@ export function rungsOf(
     const [low, high] = [stop.found?.low ?? null, stop.found?.high ?? null];
     return {
       ...stop,
-      decides: decides(stop, usual),
+      decides: usual?.decides ?? termOf(stop.setting),
       reason: usual?.reason(bench) ?? '',
-      looks: usual?.rule.kind === 'measured' ? null : (usual?.criteria[0]?.name ?? null),
+      looks: usual?.criteria[0]?.name ?? null,
       between:
         low === null || high === null || low === high ? null : `${short(low)} to ${short(high)}`,
       ways: ways.map((kind) => ({ kind: kind.id, title: kind.title, also: alsoOf(kind) })),
@@ -86,20 +86,9 @@ export function rungsOf(
           at: entry.foundAt,
           ladder: entry.ladderId,
         })),
-      shake:
-        stop.setting === 'acceleration' && stop.kind === 'acceleration' ? shakeOf(stored) : null,
+      shake: stop.setting === 'acceleration' ? shakeOf(stored) : null,
     };
   });
-}
-
-const PROOF =
-  'The same part with the values before and after, scored without knowing which is which: it tells whether tuning helped.';
-const MAP =
-  'Pressure advance for every speed and acceleration, where one value for all does not keep corners clean.';
-
-function decides({ setting }: Stop, usual: LadderKind | undefined): string {
-  if (usual?.rule.kind === 'proof') return PROOF;
-  return usual?.rule.kind === 'map' ? MAP : termOf(setting);
 }
 
 /** Its kinds, and those that were printed in their place before. */
@@ -115,11 +104,9 @@ const titleOf = (id: string): string => {
   return kind.ok ? kind.value.title : id;
 };
 
-/** What a ladder in two directions finds besides. */
-function alsoOf({ rule, finds: [, ...more] }: LadderKind): string | null {
-  const both = rule.kind === 'plane' || rule.kind === 'limits';
-  return both && more.length > 0 ? listed(more.map((setting) => settingInfo(setting).title)) : null;
-}
+/** What a ladder finds besides the value of its rung. */
+const alsoOf = ({ finds: [, ...more] }: LadderKind): string | null =>
+  more.length > 0 ? listed(more.map((setting) => settingInfo(setting).title)) : null;
 
 /** An accelerometer tells what rings without a print. */
 function shakeOf({ id, bench }: StoredBench): Rung['shake'] {

@@ -146,6 +146,8 @@ export type LadderKind<Spec extends object = object> = {
   fields: Record<string, Field>;
   /** Inputs that it had in earlier versions; what a stored ladder says of them is left out. */
   retired?: readonly string[];
+  /** What its value decides, in one sentence, where that is more than its setting (`termOf`). */
+  decides?: string;
   /** Why the defaults are what they are, for this bench. */
   reason(bench: Bench): string;
   /** Why this bench cannot print it, and how to mend that; null when it can. */

@@ -12,7 +12,10 @@ function ask(address: string): Promise<Cost | null> {
   const before = asked.get(address);
   if (before) return before;
   const answer = fetch(address, { cache: 'no-store' })
-    .then(async (response) => (response.ok ? ((await response.json()) as Cost | null) : null))
+    .then(async (response) => {
+      if (!response.ok) throw new Error(`the program answered ${response.status}`);
+      return (await response.json()) as Cost | null;
+    })
     // Without it the page does as well; it is asked for again the next time.
     .catch(() => {
       asked.delete(address);

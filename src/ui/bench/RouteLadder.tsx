@@ -70,7 +70,11 @@ export function RouteLadder({ rungs, nowMs, chosen, bench, stamp, setUp }: Props
         )}
       </ol>
       {suspected.length > 0 && (
-        <details className="rule-above">
+        <details
+          className="rule-above"
+          // One of them that the address names is in sight.
+          open={suspected.some(({ kind }) => kind === open) || undefined}
+        >
           <summary className="min-h-11 cursor-pointer leading-[2.75rem]">
             Only when you suspect something: {suspected.length} more
           </summary>

@@ -55,7 +55,7 @@ export function RungPanel({ rung, bench, stamp, nowMs, setUp }: Props) {
           <ul className="space-y-1" aria-label="Other ways">
             {others.map((way) => (
               <li key={way.kind}>
-                <Way way={way} bench={bench} stamp={stamp} setUp={setUp} />
+                <Way way={way} bench={bench} stamp={stamp} setUp={setUp} also={way.also} />
               </li>
             ))}
           </ul>
@@ -118,16 +118,18 @@ export function RungPanel({ rung, bench, stamp, nowMs, setUp }: Props) {
 }
 
 function Way({
-  way: { kind, title, also },
+  way: { kind, title },
   bench,
   stamp,
   setUp,
+  also = null,
   className = 'btn-quiet btn-sm',
 }: {
   way: Rung['ways'][number];
   bench: number;
   stamp: string;
   setUp: Props['setUp'];
+  also?: string | null;
   className?: string;
 }) {
   return (

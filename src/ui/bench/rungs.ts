@@ -7,7 +7,7 @@ import type { Stop, Underway } from '@/core/route/route';
 export type RungWay = {
   kind: string;
   title: string;
-  /** What else it finds on the same print, where it climbs in two directions. */
+  /** What else it finds on the same print. */
   also: string | null;
 };
 

@@ -31,8 +31,8 @@ type Props = {
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
-  /** What comes next on the bench. */
-  after: { title: string; href: string };
+  /** What comes next on the bench, once this is saved. */
+  after: { title: string; href: string } | null;
 };
 
 export function Ledgering(props: Props) {
@@ -70,9 +70,11 @@ export function Ledgering(props: Props) {
             </div>
           ))}
           <p className="flex flex-wrap gap-2">
-            <Link className="btn-main" href={props.after.href}>
-              {props.after.title}
-            </Link>
+            {props.after && (
+              <Link className="btn-main" href={props.after.href}>
+                {props.after.title}
+              </Link>
+            )}
             <ActButton act={() => takeBack(found[0]!.entry!.id)}>Undo</ActButton>
           </p>
         </div>

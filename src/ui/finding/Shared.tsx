@@ -27,8 +27,8 @@ export type SharedProps = {
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number, of?: Setting) => Promise<Answer<number>>;
   takeBack: (id: number) => Promise<Outcome>;
-  /** What comes next on the bench. */
-  after: { title: string; href: string };
+  /** What comes next on the bench, once this is saved. */
+  after: { title: string; href: string } | null;
   turn: (weights: Record<string, number>) => Promise<Outcome>;
   goals: { title: string; weights: Record<string, number> }[];
   /** Where those who looked at the same print disagree, the furthest first. */

@@ -299,6 +299,8 @@ export const advanceMap = patternKind<MapSpec>({
   ...shared,
   id: 'advance-map',
   title: 'Map of pressure advance',
+  decides:
+    'Pressure advance for every speed and acceleration, where one value for all does not keep corners clean.',
   standsOn: ['nozzle', 'flow', 'retraction', 'meltFlow', ...SHAPER_FREQUENCIES],
   spec: schemaOf(fields),
   fields,

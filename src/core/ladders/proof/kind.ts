@@ -199,6 +199,8 @@ const kind = towerKind<Spec>({
     'By hand, between the two, {swap} is changed.',
   reason: () =>
     'Chance decides which is A and which is B; you are told once both are scored, so that nobody sees what they hope for.',
+  decides:
+    'The same part with the values before and after, scored without knowing which is which: it tells whether tuning helped.',
   standsOn: [],
   defaults,
   check,

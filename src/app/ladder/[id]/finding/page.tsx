@@ -145,7 +145,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
     carryIt,
     put: putIntoLedger.bind(null, ladder.id, group!.of),
     takeBack,
-    after: nextOf(bench),
+    after: current.some((one) => one.ladderId === ladder.id) ? nextOf(bench) : null,
     turn,
     goals,
     differences: copies.flatMap(({ readings: of }) =>

@@ -24,7 +24,7 @@ export const metadata = { title: 'Score' };
 
 const MEASURE = 'There is nothing to score here: measure, and enter what you find.';
 const MEASURED =
-  'There is nothing to score here. The simulated print was measured as a person would: change a number, or see the finding.';
+  'There is nothing to score here. The simulated print was measured for you, as a person would: change a number, or see the finding.';
 
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ reading?: string }> };
 
