@@ -9,7 +9,7 @@ export function NotYet({ label, first }: { label: string; first: string }) {
     <span className="relative flex max-sm:flex-1">
       <button
         type="button"
-        aria-disabled
+        aria-expanded={asked}
         aria-describedby={asked ? id : undefined}
         className="text-neutral flex min-h-11 flex-1 items-center justify-center border-b-[3px] border-transparent px-3 max-sm:px-1.5 max-sm:text-[15px]"
         onClick={() => setAsked(!asked)}
