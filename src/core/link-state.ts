@@ -3,6 +3,7 @@
 import type { Gains } from './bench/gains';
 import { isOver, type JobState } from './job-states';
 import type { Nudge } from './plan/nudged';
+import { HOT } from './warmth';
 
 /** A temperature and what it is to become, °C; NaN where only one of them was told. */
 export type Heat = { now: number; target: number };
@@ -39,8 +40,18 @@ export type Owed = {
   state: 'unheard' | 'told' | 'stuck';
 };
 
-/** Seconds since the start of a print; nozzle, its target; bed, its target, °C. */
-export type HeatRow = [at: number, nozzle: number, target: number, bed: number, bedTarget: number];
+/**
+ * Seconds since the start of a print; nozzle, its target; bed, its target, °C; the line of the file that the machine
+ * had surely taken by then, which prints of before do not say.
+ */
+export type HeatRow = [
+  at: number,
+  nozzle: number,
+  target: number,
+  bed: number,
+  bedTarget: number,
+  line?: number | undefined,
+];
 
 /** Which understudy stands behind an address. */
 export type Simulated = { name: string; seed: number };
@@ -98,9 +109,6 @@ export type LinkState = {
   owed: Owed | null;
   talk: TalkLine[];
 };
-
-/** From here on a nozzle or a bed burns the hand, °C. */
-const HOT = 50;
 
 /** What a machine is doing, in a word or two. */
 export function inOneWord(state: LinkState | null): {

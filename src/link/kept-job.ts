@@ -83,6 +83,7 @@ export class KeptJob {
       nozzle?.target || 0,
       bed?.now ?? 0,
       bed?.target || 0,
+      this.last?.sure ?? 0,
     ];
     this.rows.push(row);
     this.fresh.push(row);

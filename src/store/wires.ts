@@ -45,7 +45,8 @@ const SentJob = z.object({
 });
 export type SentJob = z.infer<typeof SentJob>;
 
-const HeatRow = z.tuple([z.number(), z.number(), z.number(), z.number(), z.number()]);
+const celsius = z.number();
+const HeatRow = z.tuple([z.number(), celsius, celsius, celsius, celsius, z.number().optional()]);
 const Run = z.object({ startedAt: z.string(), endedAt: z.string(), heat: z.array(HeatRow) });
 export type Run = z.infer<typeof Run>;
 

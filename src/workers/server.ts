@@ -26,6 +26,7 @@ import { sourceOf } from '../core/graft/source';
 import { ungraft } from '../core/graft/ungraft';
 import { fail, ok, problem, type Result } from '../core/result';
 import { ladderPicture } from '../core/view/ladder-picture';
+import { standingOf } from '../core/view/standing';
 import { analyse } from '../core/shake/analyse';
 import { keptLook, type KeptLook } from '../core/loupe/kept';
 import { lookAt, type Asked } from '../core/loupe/loupe';
@@ -91,6 +92,10 @@ export function price(task: { kind: string; bench: Bench }): Price | null {
     grams: audited.grams,
   };
 }
+
+/** Where a ladder will stand on a screen. */
+export const standing = (task: { kind: string; spec: Record<string, number>; bench: Bench }) =>
+  standingOf(task.kind, task.spec, task.bench);
 
 /** A ladder made of a sliced file, proven from its own text. */
 export function sliced(task: { name: string; bytes: Uint8Array; wish: Wish; bench: Bench }) {

@@ -138,6 +138,8 @@ export type LadderKind<Spec extends object = object> = {
   now?: string;
   /** Made of a file that somebody sliced: there its sections are set, and no form is laid. */
   ofFile?: true;
+  /** Prints nothing and feeds: the inputs that say how far up the filament is marked and how much is fed, mm. */
+  feeds?: { mark: string; length: string };
   /** Settings that its print tells; the first is what the route asks for. */
   finds: readonly [Setting, ...Setting[]];
   spec: z.ZodType<Spec>;

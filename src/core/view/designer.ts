@@ -35,6 +35,7 @@ export type DesignView = {
   /** Whether a speed is asked for, that strokes should reach. */
   asksSpeed: boolean;
   height: number;
+  stretch: number;
   layerHeight: number;
   layers: number;
   times: Times;
@@ -95,6 +96,7 @@ export class Designer {
       strips: stands.strips,
       asksSpeed: 'speed' in plan.spec,
       height: stands.height,
+      stretch: stands.stretch,
       layerHeight: plan.layerHeight,
       layers: this.layers.length,
       times,

@@ -19,7 +19,7 @@ import { draftElevation, shadeElevation, type Frame } from './elevation';
 import { frameOfStrokes, type Picture } from './ladder-picture';
 import { gridCells, type Cells } from './cells';
 import type { Strips } from './strips';
-import { named, onSharedAxis, type Named } from './shared-axis';
+import { named, onSharedAxis, stretchOf, type Named } from './shared-axis';
 
 export type DraftView =
   | {
@@ -27,6 +27,7 @@ export type DraftView =
       view: 'front' | 'top';
       rungs: Named<PlannedRung>[];
       height: number;
+      stretch: number;
       picture: Picture;
       /** Of a grid: where its cells lie on the picture. */
       cells: Cells | null;
@@ -63,7 +64,9 @@ function fromFront(draft: Draft, bead: number, pxPerMm: number): DraftView {
   const rungs = named(draft.axes, draft.rungs);
   const cells = gridCells(draft.axes, draft.rungs, 'front', { left: frame.minX, near: 0 });
   const picture = draw(draft, frame, pxPerMm);
-  return { ok: true, view: 'front', rungs, height: draft.height, picture, cells, strips: null };
+  const stretch = stretchOf({ view: 'front', axes: draft.axes });
+  const { height } = draft;
+  return { ok: true, view: 'front', rungs, height, stretch, picture, cells, strips: null };
 }
 
 function fromAbove(draft: Draft, frame: Box, bead: number, pxPerMm: number): DraftView {
@@ -75,6 +78,7 @@ function fromAbove(draft: Draft, frame: Box, bead: number, pxPerMm: number): Dra
     view: 'top',
     rungs: stands.rungs,
     height: stands.height,
+    stretch: stands.stretch,
     picture,
     cells: stands.cells,
     strips: stands.strips,

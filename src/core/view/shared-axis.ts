@@ -22,6 +22,8 @@ export type OnSharedAxis<R extends PlannedRung = Rung> = {
   view: 'front' | 'top';
   height: number;
   width: number;
+  /** How many times larger upward than across it may be drawn. */
+  stretch: number;
   rungs: Named<R>[];
   /** Of a grid: where its cells lie on the picture. */
   cells: Cells | null;
@@ -29,8 +31,16 @@ export type OnSharedAxis<R extends PlannedRung = Rung> = {
   strips: Strips | null;
 };
 
+/**
+ * How many times larger upward than across a print may be drawn, so that low rungs fill a window. What is seen from
+ * above keeps its shape, and so does what is looked at for its angles.
+ */
+export const stretchOf = ({ view, axes }: Pick<Plan, 'view' | 'axes'>): number =>
+  view === 'top' || axes.some(({ setting }) => setting === 'overhang') ? 1 : MOST_STRETCHED;
+const MOST_STRETCHED = 2.2;
+
 /** Air that a picture from the front has on both sides of what is laid, mm. */
-const AIR = 1;
+export const AIR = 1;
 
 /** Rungs with their names, and the colour of the scale that is theirs. */
 export function named<R extends PlannedRung>(
@@ -58,9 +68,10 @@ export function onSharedAxis<R extends PlannedRung>({
   frame,
 }: Standing<R>): OnSharedAxis<R> {
   const rungs = named(axes, all);
+  const stretch = stretchOf({ view, axes });
   if (view === 'front' || !frame) {
     const cells = frame ? gridCells(axes, all, view, { left: frame.minX - AIR, near: 0 }) : null;
-    return { view, height, width, rungs, cells, strips: null };
+    return { view, height, width, stretch, rungs, cells, strips: null };
   }
   const tall = frame.maxY - frame.minY;
   return {
@@ -68,6 +79,7 @@ export function onSharedAxis<R extends PlannedRung>({
     height: tall,
     // A column beside a print leaves a millimetre on both sides.
     width: frame.maxX - frame.minX - 2 * AIR,
+    stretch,
     cells: gridCells(axes, all, view, { left: frame.minX, near: frame.minY }),
     strips: stripsOf(axes, all, frame),
     rungs: rungs.map((rung) => {

@@ -1,7 +1,7 @@
 import { makeLadder } from '../ladders/make';
 import { benchFor, good } from '../testing';
 import { onSharedAxis } from './shared-axis';
-import { stripsAsRungs } from './strips';
+import { commonOf, stripsAsRungs } from './strips';
 
 const { plan } = good(makeLadder('advance-map', {}, benchFor('wren')));
 const { strips, cells, rungs } = onSharedAxis(plan);
@@ -52,6 +52,17 @@ test('what grows one after the other are rows of a speed, the front one first', 
     expect(z.from).toBeGreaterThan(rows[i]!.z.to);
     expect(line).toBeGreaterThan(rows[i]!.line);
   });
+});
+
+test('what the signs of rows and columns mean is said in full', () => {
+  const { rows, columns } = commonOf(strips!);
+  expect(rows.map(({ said }) => said)).toEqual(['3.2 mm³/s', '4.8 mm³/s', '6.4 mm³/s', '8 mm³/s']);
+  expect(columns.map(({ said }) => said)).toEqual(['1200 mm/s²', '2600 mm/s²', '4000 mm/s²']);
+  for (const { at } of rows) expect(at).toBeLessThan(strips!.tall);
+  // Cells in no order have nothing in common that could be said beside them.
+  const [first, second] = strips!.cells;
+  const mixed = { ...strips!, cells: [first!, { ...second!, name: 'something else' }] };
+  expect(commonOf(mixed).rows).toEqual([]);
 });
 
 test('other prints have no strips', () => {

@@ -81,6 +81,26 @@ export function stripsOf(
   };
 }
 
+/** What stands beside a row or under a column of cells, and the middle of its figures, mm from the lower left corner. */
+export type Common = { said: string; at: number };
+
+/** What all cells of a row, or of a column, have in common, in full; nothing is said where that is not one thing. */
+export function commonOf({ cells }: Strips): { rows: Common[]; columns: Common[] } {
+  const alike = (edge: 'minX' | 'minY', other: 'maxX' | 'maxY'): Common[] => {
+    const edgeOf = ({ figures }: Strip) => Math.round(figures[0]!.box[edge]);
+    return [...new Set(cells.map(edgeOf))].flatMap((place) => {
+      const line = cells.filter((cell) => edgeOf(cell) === place);
+      const shared = line
+        .map(({ name }) => name.split(', '))
+        .reduce((one, next) => one.filter((part) => next.includes(part)));
+      const own = line.map(({ own: box }) => (box[edge] + box[other]) / 2);
+      const at = own.reduce((sum, middle) => sum + middle, 0) / own.length;
+      return line.length > 1 && shared.length === 1 ? [{ said: shared[0]!, at }] : [];
+    });
+  };
+  return { rows: alike('minY', 'maxY'), columns: alike('minX', 'maxX') };
+}
+
 /** Rows of cells as if they were rungs, the front one first: what grows one after the other. */
 export function stripsAsRungs<R extends PlannedRung & { line: number; share: number }>(
   { cells }: Strips,

@@ -9,6 +9,7 @@ type Props = {
   cells: Cells;
   height: number;
   width: number;
+  stretch?: number;
   picture: ReactNode;
   /** What lies over a cell of the drawing, by its rung. */
   inCell?: (rung: number) => ReactNode;
@@ -25,13 +26,9 @@ type Props = {
 export const liesWide = ({ height, width }: { height: number; width: number }): boolean =>
   width > 2 * height;
 
-/** Room for a wide print over everything else; on a phone it is moved sideways. */
-export const WIDE_ROOM =
-  '[--beside:6.5rem] [--room:44rem] [--tall:45dvh] lg:[--room:calc(100vw-3.5rem)]';
-
 /** Size of letters in a row, however low it is. */
 export const fitting = ({ from, to }: { from: number; to: number }) => ({
-  fontSize: `min(1.25rem, calc(${to - from} * var(--mm) * 0.75))`,
+  fontSize: `min(1.25rem, calc(${to - from} * var(--up) * 0.75))`,
   lineHeight: 1,
 });
 

@@ -1,5 +1,5 @@
 // The print as it stands on the bench, with everything else lined up with its rungs. One millimetre of
-// plastic is one `--mm` on the screen, in the drawing and in every column beside it.
+// plastic is one `--mm` across the screen and one `--up` upward, in the drawing and in every column beside it.
 import type { CSSProperties, ReactNode } from 'react';
 
 export type RowRung = { index: number; z: { from: number; to: number } };
@@ -8,6 +8,8 @@ type Props<R extends RowRung> = {
   /** Size of the print, mm. */
   height: number;
   width: number;
+  /** How many times larger upward than across it may be drawn where that fills its room. */
+  stretch?: number;
   rungs: readonly R[];
   /** The drawing; it is stretched to the scale. */
   picture: ReactNode;
@@ -51,12 +53,22 @@ function ticks(height: number, width: number): number[] {
   return Array.from({ length: Math.floor(height / step) + 1 }, (_, i) => i * step);
 }
 
-/** A length of the print on the screen. */
+/** A length of the print on the screen: across it, and upward. */
 export const at = (mm: number): string => `calc(${mm} * var(--mm))`;
+export const up = (mm: number): string => `calc(${mm} * var(--up))`;
+
+/** Room for the longest of the names that stand beside rungs, and the air around it, rem. */
+export const nameRoom = (rungs: readonly { name: string }[]): number =>
+  1.5 + 0.58 * Math.max(6, ...rungs.map(({ name }) => name.length));
+
+/** Length of the bar that tells the scale across, mm: about a quarter of the print. */
+const barOf = (width: number): number =>
+  [100, 50, 20, 10, 5, 2].find((one) => one <= width / 3) ?? 1;
 
 export function PrintWithRows<R extends RowRung>({
   height,
   width,
+  stretch = 1,
   rungs,
   picture,
   marked,
@@ -73,6 +85,7 @@ export function PrintWithRows<R extends RowRung>({
   const scale = {
     '--rungs': rungs.length,
     '--mm': `min(calc(var(--tall) / ${height}), calc((var(--room) - max(var(--beside), ${besideAtLeast}) - ${RULER}) / ${width + 2}))`,
+    '--up': `min(calc(var(--tall) / ${height}), calc(${stretch} * var(--mm)))`,
     ...(beside ? { '--beside': beside } : {}),
   } as CSSProperties;
   return (
@@ -81,7 +94,7 @@ export function PrintWithRows<R extends RowRung>({
       className={`w-fit max-w-full select-none ${rowsOnPhone ? PHONE_ROWS : ''} ${className}`}
     >
       {head}
-      <div className="relative flex" style={{ height: at(height) }}>
+      <div className="relative flex" style={{ height: up(height) }}>
         <div
           className={`soft relative shrink-0 text-[13px] ${rowsOnPhone ? 'max-lg:hidden' : ''}`}
           style={{ width: RULER }}
@@ -91,7 +104,7 @@ export function PrintWithRows<R extends RowRung>({
             <span
               key={mm}
               className="absolute right-2 flex translate-y-1/2 items-center gap-1"
-              style={{ bottom: at(mm) }}
+              style={{ bottom: up(mm) }}
             >
               {mm}
               <i className="bg-neutral inline-block h-px w-2" />
@@ -100,14 +113,14 @@ export function PrintWithRows<R extends RowRung>({
         </div>
         <div
           className={`relative shrink-0 ${rowsOnPhone ? 'max-lg:hidden' : ''}`}
-          style={{ width: at(width + 2), height: at(height) }}
+          style={{ width: at(width + 2), height: up(height) }}
         >
           <div className="drawing h-full [&>*]:h-full [&>*]:w-full">{picture}</div>
           {marked && (
             <i
               aria-hidden
               className="outline-primary absolute inset-x-0 rounded-sm outline-3"
-              style={{ bottom: at(marked.z.from), height: at(marked.z.to - marked.z.from) }}
+              style={{ bottom: up(marked.z.from), height: up(marked.z.to - marked.z.from) }}
             />
           )}
           {settling &&
@@ -116,7 +129,7 @@ export function PrintWithRows<R extends RowRung>({
                 key={rung.index}
                 aria-hidden
                 className="hatched absolute inset-x-0"
-                style={{ bottom: at(rung.z.from), height: at(settling(rung)) }}
+                style={{ bottom: up(rung.z.from), height: up(settling(rung)) }}
               />
             ))}
         </div>
@@ -129,7 +142,7 @@ export function PrintWithRows<R extends RowRung>({
             <li
               key={rung.index}
               className="border-base-300 absolute inset-x-0 flex items-center overflow-hidden border-t"
-              style={{ bottom: at(rung.z.from), height: at(rung.z.to - rung.z.from) }}
+              style={{ bottom: up(rung.z.from), height: up(rung.z.to - rung.z.from) }}
             >
               {row(rung)}
             </li>
@@ -138,6 +151,17 @@ export function PrintWithRows<R extends RowRung>({
         {over}
       </div>
       {foot}
+      <p
+        aria-hidden
+        className={`soft mt-1 flex items-center gap-2 text-[13px] leading-5 ${rowsOnPhone ? 'max-lg:hidden' : ''}`}
+        style={{ marginLeft: RULER }}
+      >
+        <i
+          className="border-neutral h-1.5 shrink-0 border-x border-b"
+          style={{ width: at(barOf(width)) }}
+        />
+        {barOf(width)} mm across{stretch > 1 && ', heights by the ruler'}
+      </p>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 // A map as it lies on the bed, with something over each of its figures; and one cell of it, enlarged.
 import type { CSSProperties, ReactNode } from 'react';
 import type { Box } from '@/core/bench/bed';
-import type { Figure, Strip, Strips } from '@/core/view/strips';
+import { commonOf, type Figure, type Strip, type Strips } from '@/core/view/strips';
 
 type Props = {
   strips: Strips;
@@ -27,14 +27,33 @@ const within = (box: Box, sheet: Box): CSSProperties => {
 export function PrintWithStrips({ strips, picture, inCell, inFigure, className = '' }: Props) {
   const { wide, tall, cells } = strips;
   const sheet = { minX: 0, minY: 0, maxX: wide, maxY: tall };
+  const { rows, columns } = commonOf(strips);
   return (
     <div
-      className={`drawing relative ${className}`}
+      className={`drawing relative mr-20 mb-6 ${className}`}
       style={{
         aspectRatio: `${wide} / ${tall}`,
-        width: `min(var(--room), calc(var(--tall) * ${wide / tall}))`,
+        width: `min(var(--room) - 5rem, calc(var(--tall) * ${wide / tall}))`,
       }}
     >
+      {rows.map(({ said, at }) => (
+        <b
+          key={said}
+          className="absolute left-full ml-2 translate-y-1/2 text-sm leading-none whitespace-nowrap"
+          style={{ bottom: `${(100 * at) / tall}%` }}
+        >
+          {said}
+        </b>
+      ))}
+      {columns.map(({ said, at }) => (
+        <b
+          key={said}
+          className="absolute top-full mt-1.5 -translate-x-1/2 text-sm leading-none whitespace-nowrap"
+          style={{ left: `${(100 * at) / wide}%` }}
+        >
+          {said}
+        </b>
+      ))}
       <div className="absolute inset-0 [&>*]:h-full [&>*]:w-full">{picture}</div>
       {inCell &&
         cells.map((cell) => (

@@ -5,7 +5,7 @@ import type { Problem } from '@/core/result';
 import type { Bench } from '@/core/bench/bench';
 import { short } from '@/core/numbers';
 import { isBlind } from '@/core/ladders/proof/sets';
-import type { Field } from '@/core/ladders/types';
+import type { Field, LadderKind } from '@/core/ladders/types';
 import { LONG_MINUTES } from '@/core/plan/limits';
 import type { PlannedRung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
@@ -16,31 +16,43 @@ import { useKept } from '../common/useKept';
 import { ActButton } from '../common/ActButton';
 import { duration } from '../common/format';
 import { RgbaCanvas } from '../common/RgbaCanvas';
-import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { fitting, liesWide, PrintWithCells } from '../common/PrintWithCells';
 import { PrintWithStrips } from '../common/PrintWithStrips';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { Advice } from './Advice';
 import { Costs, Saving } from './Costs';
 import { Figures } from './Figures';
 import { Preview } from './Preview';
+import { FeedDrawing } from '../common/FeedDrawing';
 import { FieldInput } from './FieldInput';
 import { Sentence } from './Sentence';
 import { useDesign } from './useDesign';
 import type { DesignView } from '@/core/view/designer';
+import { AIR } from '@/core/view/shared-axis';
+import type { Standing } from '@/core/view/standing';
 
 type Spec = Record<string, number>;
-/** A drawing with its rungs; what only the file can tell of a rung comes later. */
-type Drawn = Pick<DesignView, 'view' | 'height' | 'picture' | 'cells' | 'strips'> & {
+/** Where rungs stand, and their drawing once it is there; what only the file can tell of a rung comes later. */
+type Drawn = Pick<DesignView, 'view' | 'height' | 'stretch' | 'cells' | 'strips'> & {
+  picture: DesignView['picture'] | null;
+  width: number;
   rungs: (Named<PlannedRung> & Partial<DesignView['rungs'][number]>)[];
 };
 type Props = {
-  kind: { id: string; sentence: string; fields: Record<string, Field> };
+  kind: {
+    id: string;
+    sentence: string;
+    fields: Record<string, Field>;
+    feeds: LadderKind['feeds'];
+  };
   reason: string;
   bench: Bench;
   ladderId: number;
   /** As the program keeps it, and what its kind would have for inputs that it does not speak of. */
   kept: KeptSpec;
   usual: Spec;
+  /** The place that is kept for its drawing. */
+  standing: Standing | null;
   make: (spec: Spec) => Promise<ActOutcome>;
 };
 
@@ -55,16 +67,12 @@ const patched = ({ revision, spec }: KeptSpec, { patch }: Patch): KeptSpec => ({
   spec: { ...spec, ...patch },
 });
 
-/** Room for a drawing beside the inputs. */
-const ROOM =
-  '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:10.5rem] lg:[--room:calc(100vw-27.5rem)] lg:[--tall:calc(100dvh-7rem)]';
-
 /** More rungs than this stand too close to be pressed one by one. */
 const MOST_PRESSED = 14;
 /** Height that a line of text needs, px, and the width of a drawing on a phone. */
 const [LINE_PX, PHONE_PX] = [18, 214];
 
-export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make }: Props) {
+export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, ...props }: Props) {
   const { doc, send } = useKept<KeptSpec, Patch>(`/ladders/${ladderId}/spec`, kept, patched);
   const [odd, setOdd] = useState<Spec>({});
   /** What is kept, with what was typed and lies outside of what may be: that is shown, and not kept. */
@@ -102,38 +110,42 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
   const wrong = new Set(problems.map(({ where }) => where.split('.').at(-1)!));
   const view = lastGood;
   /** What is drawn: the form as soon as it is known, the file's own drawing when it is made. */
-  const drawn: Drawn | null = draft ?? view;
-  const wide =
-    drawn?.cells != null &&
-    liesWide({ height: drawn.height, width: drawn.picture.width / drawn.picture.pxPerMm });
+  const latest = draft ?? view;
+  const drawn: Drawn | null = latest
+    ? { ...latest, width: latest.picture.width / latest.picture.pxPerMm - 2 * AIR }
+    : props.standing && { ...props.standing, picture: null };
+  const wide = drawn?.cells != null && liesWide(drawn);
+  const picture = drawn?.picture ? (
+    <RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />
+  ) : (
+    <div
+      className={problems.length > 0 ? 'bg-base-200 rounded' : 'skeleton'}
+      role="img"
+      aria-label={problems.length > 0 ? 'Nothing can be drawn yet' : 'The drawing is being made'}
+    />
+  );
   const settles = drawn?.rungs.some((rung) => (rung.settles ?? 0) > 0) ?? false;
   // What sets a part says which part it is.
   const blind = isBlind({ kind: kind.id, spec });
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
   return (
-    <main
-      className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:px-7 lg:py-5 ${
-        wide ? '' : 'lg:grid-cols-[auto_minmax(22rem,1fr)]'
-      }`}
-    >
+    <main className={`stage ${wide ? 'stage-over' : 'lg:[--beside:10.5rem]'}`}>
       <h1 className="sr-only">Design</h1>
       <section
         aria-label="Drawing"
-        className={`max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
+        className={`stage-print max-lg:order-2 ${problems.length > 0 ? 'opacity-50' : ''}`}
       >
-        {drawn?.strips ? (
-          <PrintWithStrips
-            strips={drawn.strips}
-            className="[--room:calc(100vw-2rem)] [--tall:100dvh] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-8rem)]"
-            picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
-          />
+        {kind.feeds ? (
+          <FeedDrawing mark={spec[kind.feeds.mark]!} length={spec[kind.feeds.length]!} />
+        ) : drawn?.strips ? (
+          <PrintWithStrips strips={drawn.strips} picture={picture} />
         ) : drawn?.cells ? (
           <PrintWithCells
             cells={drawn.cells}
             height={drawn.height}
-            width={drawn.picture.width / drawn.picture.pxPerMm - 2}
-            className={wide ? WIDE_ROOM : ROOM}
-            picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
+            width={drawn.width}
+            stretch={drawn.stretch}
+            picture={picture}
             row={({ index, name, from, to }) => {
               const [rung] = drawn.cells!.rung[index]!;
               const said = (
@@ -163,10 +175,10 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
         ) : drawn ? (
           <PrintWithRows
             height={drawn.height}
-            width={drawn.picture.width / drawn.picture.pxPerMm}
+            width={drawn.width}
+            stretch={drawn.stretch}
             rungs={drawn.rungs}
-            className={ROOM}
-            picture={<RgbaCanvas picture={drawn.picture} label={told(drawn.view)} />}
+            picture={picture}
             settling={({ settles = 0 }) => settles}
             row={(rung) => {
               const facts = (
@@ -195,13 +207,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
             }}
           />
         ) : (
-          <div
-            className={problems.length > 0 ? 'bg-base-200 h-40 rounded' : 'skeleton h-96'}
-            role="img"
-            aria-label={
-              problems.length > 0 ? 'Nothing can be drawn yet' : 'The drawing is being made'
-            }
-          />
+          <div className="h-40 w-(--room) max-w-full lg:h-(--tall) [&>*]:h-full">{picture}</div>
         )}
       </section>
 
@@ -234,7 +240,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, make 
               act={async () => {
                 const wrong = wrongProblem();
                 setStopped(wrong ? [wrong] : []);
-                return wrong ? { ok: true } : make(spec);
+                return wrong ? { ok: true } : props.make(spec);
               }}
             >
               Generate file
@@ -336,8 +342,8 @@ type RungFactsProps = {
 /** What a row has room for: the value, and the command that sets it. */
 function RungFacts({ rung, drawn, blind }: RungFactsProps) {
   const { index, name, z, command } = rung;
-  const { picture, height, rungs } = drawn;
-  const pxPerMm = Math.min(640 / height, PHONE_PX / (picture.width / picture.pxPerMm));
+  const { height, width, rungs } = drawn;
+  const pxPerMm = Math.min(640 / height, PHONE_PX / width);
   // Where rungs lie closer than a line of text, only some are named on a phone.
   const every = Math.max(1, Math.ceil(LINE_PX / ((z.to - z.from) * pxPerMm)));
   return (

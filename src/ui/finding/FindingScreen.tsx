@@ -11,9 +11,10 @@ import { rowsByValue } from '@/core/view/in-order';
 import { later } from '../common/later';
 import { cutOf } from '../common/LookStrip';
 import { CriterionHeads } from '../common/CriterionHeads';
+import { FeedDrawing } from '../common/FeedDrawing';
 import { PrintPicture } from '../common/PrintPicture';
 import { ScoreBlocks } from '../common/ScoreBlocks';
-import { PrintWithRows } from '../common/PrintWithRows';
+import { nameRoom, PrintWithRows } from '../common/PrintWithRows';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { Notes, Onward, type SharedProps } from './Shared';
 import { Told } from './Told';
@@ -36,75 +37,82 @@ type Props = SharedProps & {
   rungs: Named[];
   carry: Carried | null;
   entry: InLedger | undefined;
+  /** Where nothing was printed: how much filament was fed, and where it was marked, mm. */
+  fed: { mark: number; length: number } | null;
   table: TableOf | null;
 };
 
 export function FindingScreen(props: Props) {
   const look = props.looks.at(-1);
-  const { finding, axis, rungs, height, width, criteria, picture, entry } = props;
+  const { finding, axis, rungs, height, width, stretch, criteria, picture, entry } = props;
   const { verdict, values } = finding;
   const [{ setting, value, range }, ...others] = values;
   const { unit, decimals } = settingInfo(setting);
   // Mixed over the bed, values have rows and a curve of their own order.
   const rows = useMemo(() => [...rowsByValue(rungs, height)], [rungs, height]);
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-1 px-4 py-6 lg:grid-cols-[auto_minmax(18rem,1fr)] lg:px-7 lg:pt-4">
+    <main className="stage lg:[--around:14rem] lg:[--panel:20rem]">
       <h1 className="sr-only">Finding</h1>
       <section
         aria-label="Scores and curve"
-        className="max-lg:overflow-x-auto"
+        className="stage-print max-lg:overflow-x-auto"
         // On a phone it is wider than the window, and is moved with keys too.
         tabIndex={0}
       >
-        <PrintWithRows
-          height={height}
-          width={width}
-          rungs={rows}
-          className="[--cell:1.5rem] lg:[--cell:1.75rem] lg:[--room:calc(100vw-24rem)] lg:[--tall:calc(100dvh-15rem)]"
-          beside={`calc(${5 + CURVE_REM + (look ? STRIP_REM : 0)}rem + ${criteria.length} * var(--cell))`}
-          rowsOnPhone
-          head={
-            <CriterionHeads
-              names={criteria.map(({ name }) => name)}
-              cell={CELL}
-              className="pr-33"
-            />
-          }
-          picture={<PrintPicture src={picture} />}
-          row={({ index, name: rung }) => (
-            <div className="flex h-full w-full items-center pr-33 pl-2">
-              {look && (
-                <i
-                  role="img"
-                  aria-label={`${rung} on ${look.label}`}
-                  className="mr-2 w-22 shrink-0 self-stretch"
-                  style={
-                    cutOf(
-                      rungs.find((one) => one.index === index)!,
-                      look,
-                    ).style
-                  }
-                />
-              )}
-              <strong className="min-w-14 flex-1 whitespace-nowrap">{rung}</strong>
-              {criteria.map(({ name, means }) => (
-                <span key={name} className={`flex ${CELL} justify-center`} title={name}>
-                  <ScoreBlocks
-                    score={means[index] === null ? undefined : Math.round(means[index]!)}
-                    small={rungs.length > 12}
+        {props.fed ? (
+          <FeedDrawing {...props.fed} />
+        ) : (
+          <PrintWithRows
+            height={height}
+            width={width}
+            stretch={stretch}
+            rungs={rows}
+            className="[--cell:1.5rem] lg:[--cell:1.75rem]"
+            beside={`calc(${nameRoom(rungs) + CURVE_REM + (look ? STRIP_REM : 0)}rem + ${criteria.length} * var(--cell))`}
+            rowsOnPhone
+            head={
+              <CriterionHeads
+                names={criteria.map(({ name }) => name)}
+                cell={CELL}
+                className="pr-33"
+              />
+            }
+            picture={<PrintPicture src={picture} />}
+            row={({ index, name: rung }) => (
+              <div className="flex h-full w-full items-center pr-33 pl-2">
+                {look && (
+                  <i
+                    role="img"
+                    aria-label={`${rung} on ${look.label}`}
+                    className="mr-2 w-22 shrink-0 self-stretch"
+                    style={
+                      cutOf(
+                        rungs.find((one) => one.index === index)!,
+                        look,
+                      ).style
+                    }
                   />
-                </span>
-              ))}
-            </div>
-          )}
-          over={
-            <div className="absolute inset-y-0 right-0 w-32">
-              {axis && finding.curve.length > 0 && (
-                <Curve finding={finding} rungs={rows} axis={axis} height={height} />
-              )}
-            </div>
-          }
-        />
+                )}
+                <strong className="min-w-14 flex-1 whitespace-nowrap">{rung}</strong>
+                {criteria.map(({ name, means }) => (
+                  <span key={name} className={`flex ${CELL} justify-center`} title={name}>
+                    <ScoreBlocks
+                      score={means[index] === null ? undefined : Math.round(means[index]!)}
+                      small={rungs.length > 12}
+                    />
+                  </span>
+                ))}
+              </div>
+            )}
+            over={
+              <div className="absolute inset-y-0 right-0 w-32">
+                {axis && finding.curve.length > 0 && (
+                  <Curve finding={finding} rungs={rows} axis={axis} height={height} />
+                )}
+              </div>
+            }
+          />
+        )}
         <p className="soft mt-2">
           From {props.from}.
           {finding.curve.length > 0 &&

@@ -7,7 +7,7 @@ import { settingInfo, type Setting } from '@/core/bench/settings';
 import type { Proposal, Slice } from '@/core/reading/finding';
 import { capital } from '@/core/text';
 import { useOnPhoto } from '../common/OnPhoto';
-import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { liesWide, PrintWithCells } from '../common/PrintWithCells';
 import { placed } from '@/core/view/contours';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { PlaneOver } from './PlaneOver';
@@ -28,7 +28,7 @@ const TITLES = {
 };
 
 export function GridFinding(props: Props) {
-  const { finding, axes, cells, height, width } = props;
+  const { finding, axes, cells, height, width, stretch } = props;
   const { verdict, values, plane } = finding;
   const [a] = axes as [Axis, Axis];
   const wide = liesWide({ height, width });
@@ -44,22 +44,14 @@ export function GridFinding(props: Props) {
     return axis.steps[step]!.set[axis.setting!]!;
   };
   return (
-    <main
-      className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-1 px-4 py-6 lg:px-7 lg:pt-4 ${
-        wide ? '' : 'lg:grid-cols-[auto_minmax(18rem,1fr)]'
-      }`}
-    >
+    <main className={`stage ${wide ? 'stage-over' : '[--beside:5rem] lg:[--around:13rem]'}`}>
       <h1 className="sr-only">Finding</h1>
-      <section aria-label="The plane">
+      <section aria-label="The plane" className="stage-print">
         <PrintWithCells
           cells={cells}
           height={height}
           width={width}
-          className={
-            wide
-              ? WIDE_ROOM
-              : '[--beside:5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-15rem)] lg:[--room:calc(100vw-27rem)]'
-          }
+          stretch={stretch}
           picture={<div className="opacity-70 [&>*]:h-full [&>*]:w-full">{picture}</div>}
           over={
             plane && (

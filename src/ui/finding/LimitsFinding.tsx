@@ -9,7 +9,7 @@ import { capital } from '@/core/text';
 import type { Cells } from '@/core/view/cells';
 import type { Outcome } from '../common/ActButton';
 import { useOnPhoto } from '../common/OnPhoto';
-import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { liesWide, PrintWithCells } from '../common/PrintWithCells';
 import { RowsOut } from '../common/RowsOut';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { Notes, Onward, type SharedProps } from './Shared';
@@ -27,30 +27,25 @@ type Props = SharedProps & {
   foreseen: string | null;
 };
 
-const ROOM =
-  '[--beside:5rem] [--room:calc(100vw-2rem)] [--tall:60dvh] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-12rem)]';
-
 export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props) {
   const { verdict, values } = finding;
   const [{ value, range }] = values;
   const { of, over, end } = limits;
   const [info, other] = [settingInfo(of), settingInfo(over)];
-  const { height, width } = props;
+  const { height, width, stretch } = props;
   const wide = liesWide({ height, width });
   const { picture, choice } = useOnPhoto(props.picture, props.looks);
   return (
     <main
-      className={`grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-4 px-4 py-6 lg:px-7 lg:pt-4 ${
-        wide ? '' : 'lg:grid-cols-[auto_minmax(24rem,1fr)]'
-      }`}
+      className={`stage ${wide ? 'stage-over' : '[--beside:5rem] lg:[--around:11rem] lg:[--panel:24rem]'}`}
     >
       <h1 className="sr-only">Finding</h1>
-      <section aria-label="The print" className="max-lg:order-last">
+      <section aria-label="The print" className="stage-print max-lg:order-last">
         <PrintWithCells
           cells={cells}
           height={height}
           width={width}
-          className={wide ? WIDE_ROOM : ROOM}
+          stretch={stretch}
           picture={picture}
         />
         {choice}

@@ -7,7 +7,7 @@ import type { Cells } from '@/core/view/cells';
 import type { Named } from '@/core/view/shared-axis';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { PrintPicture } from '../common/PrintPicture';
-import { liesWide, PrintWithCells, WIDE_ROOM } from '../common/PrintWithCells';
+import { liesWide, PrintWithCells } from '../common/PrintWithCells';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { Notes, Onward, type SharedProps } from './Shared';
@@ -33,29 +33,25 @@ const WORDS: Record<Compared['told'], string> = {
   worse: 'worse',
   unsure: 'not sure yet',
 };
-const ROOM =
-  '[--beside:7rem] [--room:calc(100vw-2rem)] [--tall:50dvh] lg:[--room:calc(50vw-4rem)] lg:[--tall:calc(100dvh-16rem)]';
 
 export function ProofFinding({ proof, finding, cells, rungs, provable, prove, ...props }: Props) {
   const { order, criteria, told, sure } = proof;
   const proven = provable.length > 0 && provable.every((one) => one.proven);
   const picture = <PrintPicture src={props.picture} />;
-  const { height, width } = props;
+  const { height, width, stretch } = props;
   const wide = cells !== null && liesWide({ height, width });
   return (
     <main
-      className={`grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-4 px-4 py-6 lg:px-7 lg:pt-4 ${
-        wide ? '' : 'lg:grid-cols-[auto_minmax(26rem,1fr)]'
-      }`}
+      className={`stage ${wide ? 'stage-over' : '[--beside:3rem] lg:[--around:10rem] lg:[--panel:27rem]'}`}
     >
       <h1 className="sr-only">Finding</h1>
-      <section aria-label="The print" className="max-lg:order-last">
+      <section aria-label="The print" className="stage-print max-lg:order-last">
         {cells ? (
           <PrintWithCells
             cells={cells}
             height={height}
             width={width}
-            className={wide ? WIDE_ROOM : ROOM}
+            stretch={stretch}
             picture={picture}
           />
         ) : (
@@ -63,7 +59,7 @@ export function ProofFinding({ proof, finding, cells, rungs, provable, prove, ..
             height={height}
             width={width}
             rungs={rungs}
-            className={ROOM}
+            stretch={stretch}
             picture={picture}
             row={({ name }) => <strong className="pl-3 text-xl">{name}</strong>}
           />

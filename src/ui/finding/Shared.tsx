@@ -20,6 +20,7 @@ export type SharedProps = {
   looks: readonly ShownStrip[];
   height: number;
   width: number;
+  stretch: number;
   /** Which prints and readings it stands on, in words. */
   from: string;
   criteria: FoundCriterion[];

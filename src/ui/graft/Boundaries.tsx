@@ -47,7 +47,7 @@ export function Boundaries({ heights, height, tops, onMove, onRemove }: Props) {
           aria-valuenow={Number(at.toFixed(3))}
           aria-valuetext={`${short(at, 2)} mm`}
           className="group pointer-events-auto absolute inset-x-0 h-5 translate-y-1/2 cursor-ns-resize touch-none outline-offset-0"
-          style={{ bottom: `calc(${at} * var(--mm))` }}
+          style={{ bottom: `calc(${at} * var(--up))` }}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             drag.current = { index, y: event.clientY, from: at };

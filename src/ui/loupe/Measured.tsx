@@ -82,6 +82,7 @@ export function Measured(props: Props) {
         <PrintWithRows
           height={stands.height}
           width={stands.width}
+          stretch={stands.stretch}
           rungs={stands.rungs}
           rowsOnPhone
           beside="clamp(20rem, 30vw, 40rem)"

@@ -7,6 +7,7 @@ import { workedSteps } from '@/core/ladders/extruder-steps/kind';
 import type { Feeding, Heat } from '@/core/link-state';
 import { short } from '@/core/numbers';
 import type { Result } from '@/core/result';
+import { FeedDrawing } from '../common/FeedDrawing';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { duration } from '../common/format';
 import { NumberBox } from '../common/NumberBox';
@@ -67,99 +68,102 @@ export function ExtruderSteps(props: Props) {
       <summary className="min-h-11 cursor-pointer py-2">
         Measure the {title} ({short(present.value)} {unit} now)
       </summary>
-      <ol className="grid max-w-2xl gap-3">
-        <Step at={1} done={!cold}>
-          {!cold ? (
-            <p>The nozzle is at {Math.round(nozzle!.now)} °C: ready.</p>
-          ) : heating ? (
-            <p role="status">
-              {Math.round(nozzle!.now)} °C on its way to {Math.round(nozzle!.target)} °C …
+      <div className="flex flex-wrap items-start gap-x-10 gap-y-4">
+        <ol className="grid max-w-2xl min-w-72 flex-1 gap-3">
+          <Step at={1} done={!cold}>
+            {!cold ? (
+              <p>The nozzle is at {Math.round(nozzle!.now)} °C: ready.</p>
+            ) : heating ? (
+              <p role="status">
+                {Math.round(nozzle!.now)} °C on its way to {Math.round(nozzle!.target)} °C …
+              </p>
+            ) : (
+              <ActButton className="btn-quiet" needs="start" act={() => acts.heat(usual, null)}>
+                Heat the nozzle to {usual} °C
+              </ActButton>
+            )}
+          </Step>
+          <Step at={2} done={running || open !== null}>
+            <p className="mb-2">
+              Mark the filament {short(slowly.mark)} mm above where it goes into the extruder. Then{' '}
+              {short(slowly.length)} mm are fed, slowly.
             </p>
-          ) : (
-            <ActButton className="btn-quiet" needs="start" act={() => acts.heat(usual, null)}>
-              Heat the nozzle to {usual} °C
-            </ActButton>
-          )}
-        </Step>
-        <Step at={2} done={running || open !== null}>
-          <p className="mb-2">
-            Mark the filament {short(slowly.mark)} mm above where it goes into the extruder. Then{' '}
-            {short(slowly.length)} mm are fed, slowly.
-          </p>
-          {running ? (
-            <p role="status" className="text-lg">
-              Feeding, {duration(slowly.length / slowly.speed)} in all …
-            </p>
-          ) : (
-            <ActButton
-              className={open === null && !cold && !found ? 'btn-main' : 'btn-quiet'}
-              needs="start"
-              act={acts.feed}
-            >
-              {measured.length === 0
-                ? `Feed ${short(slowly.length)} mm`
-                : `Feed ${short(slowly.length)} mm again`}
-            </ActButton>
-          )}
-          {feeding?.state === 'failed' && <p className="mt-2">{feeding.why}</p>}
-        </Step>
-        <Step at={3} done={measured.length > 0 && open === null}>
-          <p>Measure from the extruder to the mark, two or three times with a fresh mark.</p>
-          {open !== null && (
-            <form
-              className="mt-2 flex flex-wrap items-end gap-3"
-              onSubmit={(event) => {
-                event.preventDefault();
-                if (typed !== null) enter(open, typed);
-              }}
-            >
-              <label>
-                <span className="soft mb-1 block">Distance left to the mark, mm</span>
-                <NumberBox
-                  label="Distance left to the mark, mm"
-                  className="input w-24"
-                  value={typed}
-                  min={-50}
-                  max={300}
-                  onChange={setTyped}
-                  onEmpty={() => setTyped(null)}
-                />
-              </label>
-              <button className="btn-main" aria-disabled={typed === null}>
-                Enter
-              </button>
-              {props.simulated && (
-                <ActButton
-                  className="btn-quiet"
-                  act={async () => {
-                    const read = await acts.ruler();
-                    if (read.ok) enter(open, read.value);
-                    return read;
-                  }}
-                >
-                  Read the simulated ruler
-                </ActButton>
-              )}
-            </form>
-          )}
-          {measured.length > 0 && (
-            <ul className="mt-2">
-              {measured.map(({ n, left: mm }) => (
-                <li key={n} className="flex items-center gap-3">
-                  {short(mm, 1)} mm left: {short(slowly.mark - mm, 1)} mm came
-                  <button
-                    type="button"
-                    className="btn btn-ghost btn-sm font-normal"
-                    onClick={() => setMeasured(measured.filter((one) => one.n !== n))}
+            {running ? (
+              <p role="status" className="text-lg">
+                Feeding, {duration(slowly.length / slowly.speed)} in all …
+              </p>
+            ) : (
+              <ActButton
+                className={open === null && !cold && !found ? 'btn-main' : 'btn-quiet'}
+                needs="start"
+                act={acts.feed}
+              >
+                {measured.length === 0
+                  ? `Feed ${short(slowly.length)} mm`
+                  : `Feed ${short(slowly.length)} mm again`}
+              </ActButton>
+            )}
+            {feeding?.state === 'failed' && <p className="mt-2">{feeding.why}</p>}
+          </Step>
+          <Step at={3} done={measured.length > 0 && open === null}>
+            <p>Measure from the extruder to the mark, two or three times with a fresh mark.</p>
+            {open !== null && (
+              <form
+                className="mt-2 flex flex-wrap items-end gap-3"
+                onSubmit={(event) => {
+                  event.preventDefault();
+                  if (typed !== null) enter(open, typed);
+                }}
+              >
+                <label>
+                  <span className="soft mb-1 block">Distance left to the mark, mm</span>
+                  <NumberBox
+                    label="Distance left to the mark, mm"
+                    className="input w-24"
+                    value={typed}
+                    min={-50}
+                    max={300}
+                    onChange={setTyped}
+                    onEmpty={() => setTyped(null)}
+                  />
+                </label>
+                <button className="btn-main" aria-disabled={typed === null}>
+                  Enter
+                </button>
+                {props.simulated && (
+                  <ActButton
+                    className="btn-quiet"
+                    act={async () => {
+                      const read = await acts.ruler();
+                      if (read.ok) enter(open, read.value);
+                      return read;
+                    }}
                   >
-                    Remove
-                  </button>
-                </li>
-              ))}
-            </ul>
-          )}
-        </Step>
-      </ol>
+                    Read the simulated ruler
+                  </ActButton>
+                )}
+              </form>
+            )}
+            {measured.length > 0 && (
+              <ul className="mt-2">
+                {measured.map(({ n, left: mm }) => (
+                  <li key={n} className="flex items-center gap-3">
+                    {short(mm, 1)} mm left: {short(slowly.mark - mm, 1)} mm came
+                    <button
+                      type="button"
+                      className="btn btn-ghost btn-sm font-normal"
+                      onClick={() => setMeasured(measured.filter((one) => one.n !== n))}
+                    >
+                      Remove
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </Step>
+        </ol>
+        <FeedDrawing {...slowly} className="max-w-full [--room:100%] [--tall:22rem]" />
+      </div>
       {worked && !worked.ok && <Problems problems={worked.problems} />}
       {found && (
         <div className="mt-4">

@@ -19,7 +19,7 @@ type Props = {
 export function HeatForm({ usual, hot, coolsInS, idleMin, heat, idleAfter }: Props) {
   const [to, setTo] = useState(usual);
   return (
-    <div className="mt-4">
+    <div className="mt-2 flex flex-wrap items-center gap-x-4">
       {hot ? (
         <ActButton className="btn-quiet" act={() => heat(0, 0)}>
           Heaters off
@@ -53,11 +53,9 @@ export function HeatForm({ usual, hot, coolsInS, idleMin, heat, idleAfter }: Pro
         </details>
       )}
       {coolsInS !== null && (
-        <p className="mt-2">
-          Left alone, its heaters go off in {Math.max(1, Math.ceil(coolsInS / 60))} min.
-        </p>
+        <p>Left alone, its heaters go off in {Math.max(1, Math.ceil(coolsInS / 60))} min.</p>
       )}
-      <label className="soft mt-2 flex flex-wrap items-center gap-x-2">
+      <label className="soft flex flex-wrap items-center gap-x-2">
         Idle heaters go off after
         <select
           className="select select-sm w-auto"

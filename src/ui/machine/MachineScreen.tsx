@@ -14,9 +14,9 @@ import { attempt } from '../common/attempt';
 import { Problems } from '../common/Problems';
 import { ConnectForm } from './ConnectForm';
 import { ExtruderSteps, type Slowly, type StepsActs } from './ExtruderSteps';
-import { HeatBars } from './HeatBars';
 import { HeaterTuning } from './HeaterTuning';
 import { HeatForm } from './HeatForm';
+import { HeatLine } from './HeatLine';
 import { isOver, JobPanel, type JobActs } from './JobPanel';
 import { PutHistory, type PutRow } from './PutHistory';
 import { SettingsFile } from './SettingsFile';
@@ -55,7 +55,6 @@ type Props = {
   carried: { real: Setting[]; simulated: Setting[] };
   /** The commands that it takes; whether it stores by one of them or in a file. */
   dialect: Dialect;
-  hottest: { nozzle: number; bed: number };
   usual: { nozzle: number; bed: number };
   slowly: Slowly;
   /** °C at which its material is still extruded. */
@@ -124,42 +123,48 @@ function Linked({ state, ...props }: Props & { state: LinkState }) {
   const hot = (heat.nozzle?.target ?? 0) > 0 || (heat.bed?.target ?? 0) > 0;
   const printing = job !== null && !isOver(job);
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 max-lg:pb-24 lg:grid-cols-[19rem_minmax(0,1fr)] lg:px-7">
-      <section aria-label="Heat">
-        <HeatBars heat={heat} hottest={props.hottest} />
-        {!printing && (
-          <HeatForm
-            usual={props.usual}
-            hot={hot}
-            coolsInS={coolsInS}
-            idleMin={state.idleMin}
-            heat={acts.heat}
-            idleAfter={acts.idleAfter}
-          />
-        )}
-        <StopEverything stop={acts.stopEverything} />
+    <main className="space-y-6 px-4 py-6 max-lg:pb-24 lg:px-7 lg:py-4">
+      <section aria-label="Heat" className="border-base-300 border-b pb-4">
+        <div className="flex flex-wrap items-start gap-x-10 gap-y-3">
+          <div className="min-w-0 flex-1 basis-80">
+            <HeatLine heat={heat} />
+            {!printing && (
+              <HeatForm
+                usual={props.usual}
+                hot={hot}
+                coolsInS={coolsInS}
+                idleMin={state.idleMin}
+                heat={acts.heat}
+                idleAfter={acts.idleAfter}
+              />
+            )}
+          </div>
+          <div className="w-full max-w-72">
+            <StopEverything stop={acts.stopEverything} />
+          </div>
+        </div>
         {why && <p className="border-warning mt-4 border-l-4 pl-3">{why}</p>}
         {state.owed?.state === 'told' && (
           <p role="status" className="border-warning mt-4 border-l-4 pl-3" suppressHydrationWarning>
             {owedSaid(state.owed, whenSaid(state.owed.since, props.nowMs))}
           </p>
         )}
-        <p className="soft rule-above">
-          {simulated ? (
-            <>
-              <b>Simulated</b>: {simulated.name} stands in for {name}.
-            </>
-          ) : (
-            about
-          )}
-        </p>
-        {!printing && (
-          <div className="mt-2">
+        <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+          <p className="soft min-w-0 flex-1 basis-60">
+            {simulated ? (
+              <>
+                <b>Simulated</b>: {simulated.name} stands in for {name}.
+              </>
+            ) : (
+              about
+            )}
+          </p>
+          {!printing && (
             <ActButton className="btn-quiet btn-sm" act={acts.disconnect}>
               Disconnect
             </ActButton>
-          </div>
-        )}
+          )}
+        </div>
       </section>
       <div className="min-w-0">
         {job && (

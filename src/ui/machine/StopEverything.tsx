@@ -25,7 +25,7 @@ export function StopEverything({ stop }: { stop: () => Promise<Outcome> }) {
   });
   return (
     // On a phone it stays in sight whatever is looked at.
-    <div className="bg-base-100 max-lg:border-base-300 mt-4 max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-10 max-lg:mt-0 max-lg:border-t max-lg:p-3">
+    <div className="bg-base-100 max-lg:border-base-300 lg:mt-1 max-lg:fixed max-lg:inset-x-0 max-lg:bottom-0 max-lg:z-10 max-lg:mt-0 max-lg:border-t max-lg:p-3">
       <button
         type="button"
         className="btn border-base-content text-base-content h-12 w-full border-2 bg-transparent text-base font-semibold shadow-none"

@@ -20,9 +20,8 @@ export function Talk({ lines, say }: Props) {
   const box = useRef<HTMLOListElement>(null);
   const shown = heat ? lines : lines.filter((line) => !line.heat);
   const last = shown.at(-1)?.n;
-  useEffect(() => {
-    box.current?.scrollTo({ top: box.current.scrollHeight });
-  }, [last]);
+  const toEnd = () => box.current?.scrollTo({ top: box.current.scrollHeight });
+  useEffect(toEnd, [last]);
 
   const send = async () => {
     const line = typed.trim();
@@ -39,19 +38,17 @@ export function Talk({ lines, say }: Props) {
     setTyped(to === 0 ? '' : said[to - 1]!);
   };
   return (
-    <section className="rule-above" aria-label="Talk to the machine">
-      <div className="flex items-center gap-4">
-        <h2 className="flex-1">Talk to the machine</h2>
-        <label className="soft flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={heat}
-            onChange={({ target }) => setHeat(target.checked)}
-          />
-          Temperatures too
-        </label>
-      </div>
+    <details className="rule-above" onToggle={toEnd}>
+      <summary className="min-h-11 cursor-pointer py-2">Talk to the machine</summary>
+      <label className="soft flex min-h-11 items-center gap-2">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-sm"
+          checked={heat}
+          onChange={({ target }) => setHeat(target.checked)}
+        />
+        Temperatures too
+      </label>
       <ol
         ref={box}
         tabIndex={0}
@@ -95,6 +92,6 @@ export function Talk({ lines, say }: Props) {
         </button>
       </form>
       <Problems problems={problems} />
-    </section>
+    </details>
   );
 }

@@ -4,7 +4,10 @@ import type { Nudge } from '@/core/plan/nudged';
 import { signed } from '@/core/numbers';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
-import { HeatCurveLater } from '../machine/HeatCurveLater';
+import { growing } from '@/core/view/grows';
+import type { OnSharedAxis } from '@/core/view/shared-axis';
+import { PrintWithRows } from '../common/PrintWithRows';
+import { HeatAlong } from './HeatAlong';
 import { NudgeMarks, type Frame } from './NudgeMarks';
 
 type Props = {
@@ -16,11 +19,17 @@ type Props = {
   nudges: readonly Nudge[];
   /** Seconds that the planner had said. */
   planned: number | null;
+  /** The print as it stands, and its drawing. */
+  stands: OnSharedAxis;
+  picture: string;
   /** Of a print that is seen from above. */
-  above: { picture: string; frame: Frame } | null;
+  above: Frame | null;
 };
 
-export function HowItPrinted({ startedAt, endedAt, ended, heat, nudges, planned, above }: Props) {
+export function HowItPrinted({ startedAt, endedAt, heat, nudges, above, ...props }: Props) {
+  const { ended, planned, stands } = props;
+  const rungs = growing(stands);
+  const last = Math.max(0, ...heat.map(([, , , , , line = 0]) => line));
   const after = (at: string): string => duration((Date.parse(at) - Date.parse(startedAt)) / 1000);
   const bed = heat.map((row) => row[3]).filter((celsius) => celsius > 0);
   return (
@@ -35,17 +44,28 @@ export function HowItPrinted({ startedAt, endedAt, ended, heat, nudges, planned,
             It ended {ended}.{planned !== null && ` The planner had said ${duration(planned)}.`}
             {bed.length > 0 && ` The bed was at ${Math.round(Math.max(...bed))} °C at most.`}
           </p>
-          <HeatCurveLater rows={heat} />
         </div>
+        {last > 0 && (
+          <PrintWithRows
+            height={stands.height}
+            width={stands.width}
+            stretch={stands.stretch}
+            rungs={rungs}
+            className="pb-5 [--beside:11rem] [--room:calc(100vw-2rem)] [--tall:18rem] lg:[--beside:16rem] lg:[--room:40rem]"
+            picture={<PrintPicture src={props.picture} />}
+            over={<HeatAlong rows={heat} rungs={rungs} height={stands.height} last={last} />}
+            row={({ name }) => <strong className="pl-3 whitespace-nowrap">{name}</strong>}
+          />
+        )}
         {nudges.length > 0 && (
           <div className="flex flex-wrap gap-6">
             {above && (
               <div
                 className="drawing relative h-64 max-w-full"
-                style={{ aspectRatio: aspect(above.frame) }}
+                style={{ aspectRatio: aspect(above) }}
               >
-                <PrintPicture src={above.picture} className="h-full w-full" />
-                <NudgeMarks nudges={nudges} frame={above.frame} />
+                <PrintPicture src={props.picture} className="h-full w-full" />
+                <NudgeMarks nudges={nudges} frame={above} />
               </div>
             )}
             <ol aria-label="Nudges">

@@ -8,24 +8,25 @@ import { lastHeight, nudgedBy, type Floor, type Nudge } from '@/core/plan/nudged
 import { secondsAt, type LineTimes } from '@/core/motion/line-times';
 import type { Plan, Rung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
-import { later } from '../common/later';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
-import { fitting, liesWide, WIDE_ROOM } from '../common/PrintWithCells';
+import { fitting, liesWide } from '../common/PrintWithCells';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { isOver, JobButtons, type JobActs } from '../machine/JobPanel';
 import { StopEverything } from '../machine/StopEverything';
 import { useMachine } from '../machine/useMachine';
+import { HeatAlong } from './HeatAlong';
 import { HeightNudge } from './HeightNudge';
 import { NudgeMarks, type Frame } from './NudgeMarks';
+import { useHeat } from './useHeat';
 
 type Props = {
   machine: number;
   name: string;
   fileId: number;
   first: LinkState;
-  stands: { height: number; width: number; rungs: RungLine[] };
+  stands: { height: number; width: number; stretch: number; rungs: RungLine[] };
   /** What grows one after the other: rungs, or of a grid its rows. */
   unit: 'rung' | 'row';
   /** Of a first-layer ladder: what is seen from above, and how low it may be nudged. */
@@ -54,11 +55,6 @@ type RungLine = Named<Rung>;
 
 const NONE: Nudge[] = [];
 
-// Charts are loaded only where one is shown.
-const HeatChart = later('The chart of the heat', () =>
-  import('../machine/HeatChart').then((one) => one.HeatChart),
-);
-
 /** What is measured of the pace counts once this much of the print was seen, s of the planner. */
 const ENOUGH_S = 20;
 
@@ -71,6 +67,7 @@ export function RunningPrint(props: Props) {
   const left = useLeft(times, line, mine?.state === 'printing');
   const over = mine === null || isOver(mine);
   const done = mine?.state === 'finished';
+  const rows = useHeat(props.machine, !over);
   const rungs = [...stands.rungs].sort((a, b) => a.line - b.line);
   const now = over ? null : (rungs.findLast((rung) => rung.line <= line) ?? null);
   const ends = (i: number) => rungs[i + 1]?.line ?? times.line.at(-1)!;
@@ -81,6 +78,11 @@ export function RunningPrint(props: Props) {
     return Math.min(1, Math.max(0, (line - from) / Math.max(1, to - from)));
   };
   const wide = liesWide(stands);
+  /** How long until a rung begins, as far as that is foreseen. */
+  const comes = (rung: RungLine): string => {
+    const seconds = secondsAt(times, rung.line) - secondsAt(times, line);
+    return over || seconds <= 0 ? '' : `in ${duration(seconds)}`;
+  };
   const layer = props.firstLayer;
   const nudges = mine?.nudges ?? NONE;
   const total = nudges.at(-1)?.total ?? 0;
@@ -93,13 +95,11 @@ export function RunningPrint(props: Props) {
   const last = layer && over ? lastHeight(layer.plan, nudges, line) : null;
   return (
     <main
-      className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 max-lg:pb-24 lg:px-7 lg:py-5 ${
-        wide ? '' : 'lg:grid-cols-[auto_minmax(20rem,1fr)]'
-      }`}
+      className={`stage [--beside:10.5rem] max-lg:pb-24 ${wide ? 'stage-over lg:[--beside:19rem]' : 'lg:[--beside:20.5rem]'}`}
     >
       <section
         aria-label="Drawing"
-        className={`max-lg:order-2 ${wide ? 'max-lg:overflow-x-auto' : ''}`}
+        className={`stage-print max-lg:order-2 ${wide ? 'max-lg:overflow-x-auto' : ''}`}
         // On a phone it is moved sideways, with keys too.
         tabIndex={wide ? 0 : undefined}
       >
@@ -107,11 +107,7 @@ export function RunningPrint(props: Props) {
           height={stands.height}
           width={stands.width}
           rungs={stands.rungs}
-          className={
-            wide
-              ? WIDE_ROOM
-              : '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:11rem] lg:[--room:calc(100vw-27rem)] lg:[--tall:calc(100dvh-7rem)]'
-          }
+          stretch={stands.stretch}
           picture={
             <div className="relative h-full">
               <PrintPicture src={props.picture} className="h-full w-full" />
@@ -131,8 +127,18 @@ export function RunningPrint(props: Props) {
               {layer && <NudgeMarks nudges={nudges} frame={layer.frame} />}
             </div>
           }
+          over={
+            mine && (
+              <HeatAlong
+                rows={rows}
+                rungs={stands.rungs}
+                height={stands.height}
+                last={times.line.at(-1)!}
+              />
+            )
+          }
           row={(rung) => (
-            <div className="flex w-full items-center gap-3 pl-3">
+            <div className="flex w-full items-center gap-3 pr-16 pl-3 lg:pr-40">
               <span
                 className={`whitespace-nowrap ${rung.index === now?.index ? 'text-primary text-2xl font-bold' : share(rung) > 0 ? 'text-lg font-semibold' : 'text-neutral text-lg'}`}
                 style={wide ? fitting(rung.z) : undefined}
@@ -141,7 +147,7 @@ export function RunningPrint(props: Props) {
               </span>
               {!wide && (
                 <span className="soft ml-auto pr-2 max-lg:hidden">
-                  {rung.index === now?.index ? 'now' : share(rung) >= 1 ? 'done' : ''}
+                  {rung.index === now?.index ? 'now' : share(rung) >= 1 ? 'done' : comes(rung)}
                 </span>
               )}
             </div>
@@ -242,14 +248,13 @@ export function RunningPrint(props: Props) {
                   <b>{heat[name] ? `${Math.round(heat[name].now)} °C` : '–'}</b>{' '}
                   <span className="soft">
                     {heat[name] && heat[name].target > 0
-                      ? `told ${Math.round(heat[name].target)}`
+                      ? `target ${Math.round(heat[name].target)}`
                       : 'off'}
                   </span>
                 </dd>
               </div>
             ))}
           </dl>
-          {mine && <HeatChart machine={props.machine} running={!over} />}
           <p className="mt-4">
             <Link className="underline" href={props.machineHref}>
               {props.name} on the wire

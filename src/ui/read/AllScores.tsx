@@ -5,32 +5,20 @@ import { isMixed, rowsByValue } from '@/core/view/in-order';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { PrintPicture } from '../common/PrintPicture';
 import { fitting, liesWide, PrintWithCells } from '../common/PrintWithCells';
-import { PrintWithRows } from '../common/PrintWithRows';
+import { nameRoom, PrintWithRows } from '../common/PrintWithRows';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import type { Focus } from './types';
 import { cell } from './useReading';
 
-const roomOf = (simulated: boolean): string =>
-  `[--room:calc(100vw-32.5rem)] ${simulated ? '[--tall:calc(100dvh-17rem)]' : '[--tall:calc(100dvh-14rem)]'}`;
-
-export function AllScores({
-  place,
-  rungs,
-  criteria,
-  picture,
-  simulated,
-  state,
-  go,
-  ...size
-}: Focus) {
+export function AllScores({ place, rungs, criteria, picture, state, go, ...size }: Focus) {
   return (
     <PrintWithRows
       height={size.height}
       width={size.width}
       rungs={rowsByValue(rungs, size.height)}
       marked={isMixed(rungs) ? rungs[place.rung] : undefined}
-      className={roomOf(simulated)}
-      beside={`${5 + 1.75 * criteria.length}rem`}
+      stretch={size.stretch}
+      beside={`${nameRoom(rungs) + 1.75 * criteria.length}rem`}
       head={
         <CriterionHeads
           names={criteria.map(({ name }) => name)}
@@ -73,7 +61,7 @@ export function AllScores({
 
 /** The same of a grid: every cell is pressed on the drawing itself, and shows its score of the criterion. */
 export function AllCells(props: Focus) {
-  const { place, rungs, cells, criteria, picture, simulated, height, width } = props;
+  const { place, rungs, cells, criteria, picture, height, width } = props;
   const { name } = criteria[place.criterion]!;
   const wide = liesWide({ height, width });
   return (
@@ -82,7 +70,7 @@ export function AllCells(props: Focus) {
         cells={cells!}
         height={height}
         width={width}
-        className={wide ? '' : roomOf(simulated)}
+        stretch={props.stretch}
         beside="6.5rem"
         picture={<PrintPicture src={picture} />}
         inCell={(rung) => {

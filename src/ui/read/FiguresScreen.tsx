@@ -76,12 +76,11 @@ export function FiguresScreen({ ladderId, picture, strips, marks, where, ...prop
   const finding = `/ladder/${ladderId}/finding`;
   const count = cells.filter((_, i) => bestOf(i)).length;
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 px-4 pt-1 lg:grid-cols-[auto_minmax(26rem,1fr)] lg:px-7 lg:pt-2">
+    <main className="stage gap-y-0 pt-1 pb-0 lg:pt-2 lg:[--around:9rem] lg:[--panel:27rem]">
       <h1 className="sr-only">Score</h1>
-      <section className="max-lg:order-last max-lg:mt-6" aria-label="All cells">
+      <section className="stage-print max-lg:order-last max-lg:mt-6" aria-label="All cells">
         <PrintWithStrips
           strips={strips}
-          className="[--room:calc(100vw-2rem)] [--tall:100dvh] lg:[--room:calc(100vw-33rem)] lg:[--tall:calc(100dvh-12rem)]"
           picture={<PrintPicture src={picture} />}
           inCell={(one) => (
             <button

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
 import { useReading, type KeptReading } from './useReading';
+import { FeedDrawing } from '../common/FeedDrawing';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
 import { MeasureForm, type MeasureField } from './MeasureForm';
@@ -10,8 +11,9 @@ import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
 
 type Props = {
   ladderId: number;
-  /** Null when nothing is printed that could be shown. */
-  picture: string | null;
+  picture: string;
+  /** How much filament is fed, and where it is marked, mm, where nothing is printed. */
+  fed: { mark: number; length: number } | null;
   print: OnSharedAxis;
   sentence: string;
   measures: MeasureField[];
@@ -23,6 +25,7 @@ type Props = {
 export function MeasureScreen({
   ladderId,
   picture,
+  fed,
   print,
   sentence,
   measures,
@@ -33,20 +36,25 @@ export function MeasureScreen({
   const reading = useReading(readingId, kept);
   const pictures = usePhotos(photos);
   return (
-    <main className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 px-4 py-6 lg:grid-cols-[auto_minmax(24rem,1fr)] lg:px-7">
+    <main className="stage [--beside:0rem] lg:[--around:10.5rem] lg:[--panel:24rem]">
       <h1 className="sr-only">Measure</h1>
-      {picture && (
-        <section aria-label="The print" className="max-lg:order-2">
+      <section
+        aria-label={fed ? 'What is measured' : 'The print'}
+        className="stage-print max-lg:order-2"
+      >
+        {fed ? (
+          <FeedDrawing {...fed} />
+        ) : (
           <PrintWithRows
             height={print.height}
             width={print.width}
             rungs={[]}
-            className="[--beside:0rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-12rem)] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-11rem)]"
+            stretch={print.stretch}
             picture={<PrintPicture src={picture} />}
             row={() => null}
           />
-        </section>
-      )}
+        )}
+      </section>
       <section className="max-w-2xl" aria-label="Measure">
         <div className="mb-5 flex items-start gap-3">
           <p className="flex-1 text-xl leading-relaxed">{sentence}</p>

@@ -30,6 +30,7 @@ type Props = {
   cells: Cells | null;
   height: number;
   width: number;
+  stretch: number;
   criteria: ReadCriterion[];
   kept: KeptReading;
   place: Omit<Place, 'over'>;
@@ -196,6 +197,7 @@ export function ReadScreen(props: Props) {
     simulated: props.simulated,
     height,
     width,
+    stretch: props.stretch,
     looks: props.looks,
     state: reading.state,
     follow,
@@ -206,12 +208,14 @@ export function ReadScreen(props: Props) {
   };
   return (
     <main
-      className={`grid grid-cols-[minmax(0,1fr)] gap-x-12 px-4 pt-1 lg:px-7 lg:pt-2 ${
-        wide ? 'gap-y-3' : 'lg:grid-cols-[auto_minmax(26rem,1fr)]'
+      className={`stage pt-1 pb-0 lg:pt-2 ${
+        wide
+          ? 'stage-over gap-y-3'
+          : 'gap-y-0 lg:[--around:14rem] lg:[--gap:3rem] lg:[--panel:26rem]'
       }`}
     >
       <h1 className="sr-only">Score</h1>
-      <section className="max-lg:hidden" aria-label="All scores">
+      <section className="stage-print max-lg:hidden" aria-label="All scores">
         {cells ? <AllCells {...focus} /> : <AllScores {...focus} />}
       </section>
 

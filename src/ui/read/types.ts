@@ -32,6 +32,7 @@ export type Focus = {
   simulated: boolean;
   height: number;
   width: number;
+  stretch: number;
   /** Straightened pictures of the print. */
   looks: readonly ShownStrip[];
   state: Taps;

@@ -121,6 +121,7 @@ function kindFor(way: Way): LadderKind<{ [K in keyof ReturnType<typeof fieldsFor
   return {
     id: way.id,
     title: way.title,
+    feeds: { mark: 'mark', length: 'length' },
     finds: [setting],
     spec: schemaOf(fields),
     fields,

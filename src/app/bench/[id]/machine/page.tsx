@@ -86,7 +86,6 @@ export default async function MachineOnWire({ params }: { params: Promise<{ id: 
         found={{ real: found(false), simulated: found(true) }}
         carried={{ real: carried(false), simulated: carried(true) }}
         dialect={machine.dialect}
-        hottest={{ nozzle: machine.extruder.hottest, bed: machine.bedHottest }}
         usual={{ nozzle: Math.round(inForce(bench).nozzle), bed: filament.bed }}
         slowly={slowly(bench)}
         coldest={MATERIALS[filament.material].coldest}

@@ -32,6 +32,7 @@ import { singleFor } from '@/core/ladders/registry';
 import type { Finding, NextLadder } from '@/core/reading/finding';
 import { settingInfo, type Setting } from '@/core/bench/settings';
 import { onSharedAxis } from '@/core/view/shared-axis';
+import { fedIn } from '@/ui/common/FeedDrawing';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { ProofFinding } from '@/ui/finding/ProofFinding';
 import { LimitsFinding } from '@/ui/finding/LimitsFinding';
@@ -137,6 +138,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
     reveal: simulated && revealTruths.bind(null, copies.at(-1)!.print.id),
     height: stands.height,
     width: stands.width,
+    stretch: stands.stretch,
     from: `${copies.length} ${copies.length === 1 ? 'print' : 'prints'}, ${readings} ${readings === 1 ? 'reading' : 'readings'}${measured > 0 ? `, ${measured} by the loupe` : ''}${earlier > 0 ? `, ${earlier} of other prints` : ''}`,
     criteria: criteria.map((one) => ({
       ...one,
@@ -227,6 +229,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
           rungs={stands.rungs}
           carry={value === null ? null : kind.carry(main, value, bench.bench)}
           entry={entryOf(main)}
+          fed={kind.feeds ? fedIn(kind.feeds, plan.spec) : null}
           table={value === null ? null : (kind.table?.(value, plan.bench) ?? null)}
         />
       )}

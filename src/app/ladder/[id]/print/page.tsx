@@ -5,8 +5,7 @@ import { isOver } from '@/core/job-states';
 import type { LadderKind } from '@/core/ladders/types';
 import type { Plan } from '@/core/plan/plan';
 import { marksSaid } from '@/core/plan/marks';
-import { rowsAsRungs } from '@/core/view/cells';
-import { stripsAsRungs } from '@/core/view/strips';
+import { growing } from '@/core/view/grows';
 import { onSharedAxis } from '@/core/view/shared-axis';
 import Link from 'next/link';
 import { redirect } from 'next/navigation';
@@ -29,8 +28,9 @@ import { linkState } from '../../../server/link';
 import { heightOf } from '../../../server/offset';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
+import { FeedDrawing, fedIn } from '@/ui/common/FeedDrawing';
 import { PrintPicture } from '@/ui/common/PrintPicture';
-import { fitting, liesWide, PrintWithCells, WIDE_ROOM } from '@/ui/common/PrintWithCells';
+import { fitting, liesWide, PrintWithCells } from '@/ui/common/PrintWithCells';
 import { CellTag, PrintWithStrips } from '@/ui/common/PrintWithStrips';
 import { PrintWithRows } from '@/ui/common/PrintWithRows';
 import { FILAMENT_COLOURS } from '@/understudy/picture';
@@ -55,10 +55,6 @@ function isConfirmed(rungs: Checked['audited']['rungs'], index: number): boolean
   const own = rungs.filter((seen) => seen.index === index);
   return own.length > 0 && own.every(({ ok }) => ok);
 }
-
-/** Room for the drawing beside what is told of the file. */
-const ROOM =
-  '[--beside:7.5rem] [--room:calc(100vw-2rem)] [--tall:calc(100dvh-10rem)] lg:[--beside:13.5rem] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-7rem)]';
 
 /** What can be nudged while a first layer prints; null for every other print. */
 function firstLayerOf({ floors }: LadderKind, plan: Plan, height: ReturnType<typeof heightOf>) {
@@ -106,11 +102,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
           stands={{
             ...stands,
             // Cells of a row grow together: what is told is the row.
-            rungs: stands.cells
-              ? rowsAsRungs(stands.cells, stands.rungs)
-              : stands.strips
-                ? stripsAsRungs(stands.strips, stands.rungs)
-                : stands.rungs,
+            rungs: growing(stands),
           }}
           unit={stands.cells || stands.strips ? 'row' : 'rung'}
           firstLayer={firstLayerOf(view.kind, plan, height)}
@@ -139,16 +131,13 @@ export default async function PrintPage({ params, searchParams }: Props) {
     <>
       <LadderHeader view={view} here="print" />
       <FollowMachine machine={bench.machineId} fileId={file.id} first={wire} />
-      <main
-        className={`grid grid-cols-[minmax(0,1fr)] gap-x-8 gap-y-6 px-4 py-6 lg:px-7 lg:py-5 ${
-          wide ? '' : 'lg:grid-cols-[auto_minmax(22rem,1fr)]'
-        }`}
-      >
-        <section aria-label="Drawing" className="max-lg:order-2">
-          {stands.strips ? (
+      <main className={`stage ${wide ? 'stage-over' : 'lg:[--beside:11.5rem]'}`}>
+        <section aria-label="Drawing" className="stage-print max-lg:order-2">
+          {view.kind.feeds ? (
+            <FeedDrawing {...fedIn(view.kind.feeds, plan.spec)} />
+          ) : stands.strips ? (
             <PrintWithStrips
               strips={stands.strips}
-              className="[--room:calc(100vw-2rem)] [--tall:100dvh] lg:[--room:calc(100vw-30rem)] lg:[--tall:calc(100dvh-8rem)]"
               picture={<PrintPicture src={`/files/${file.id}/picture`} />}
               inCell={(cell) => {
                 const of = cell.figures.map(({ rung }) => rung);
@@ -165,7 +154,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
               cells={stands.cells}
               height={stands.height}
               width={stands.width}
-              className={wide ? WIDE_ROOM : ROOM}
+              stretch={stands.stretch}
               picture={<PrintPicture src={`/files/${file.id}/picture`} />}
               row={({ index, name, from, to }) => {
                 const of = stands.cells!.rung[index]!.filter(
@@ -193,7 +182,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
               height={stands.height}
               width={stands.width}
               rungs={stands.rungs}
-              className={ROOM}
+              stretch={stands.stretch}
               picture={<PrintPicture src={`/files/${file.id}/picture`} />}
               row={({ index, name, line: rungLine, set }) => {
                 const seen = audited.rungs.find((row) => row.index === index);

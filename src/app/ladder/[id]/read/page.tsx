@@ -11,6 +11,7 @@ import type { Checked } from '@/store/ladders';
 import type { ReadingRow } from '@/store/readings';
 import { ago } from '@/ui/common/format';
 import { OnPhone } from '@/ui/common/OnPhone';
+import { fedIn } from '@/ui/common/FeedDrawing';
 import { SimulatedNote } from '@/ui/common/SimulatedNote';
 import { marksSaid } from '@/core/plan/marks';
 import { onSharedAxis } from '@/core/view/shared-axis';
@@ -118,11 +119,9 @@ export default async function ReadPage({ params, searchParams }: Props) {
           ended={ago(run.endedAt, Date.parse(now()))}
           nudges={wires.nudgesOf(open.print.id)}
           planned={plannedS(files.checked(open.print.fileId))}
-          above={
-            open.plan.frame && open.plan.view === 'top'
-              ? { picture: `/files/${open.print.fileId}/picture`, frame: open.plan.frame }
-              : null
-          }
+          stands={stands}
+          picture={`/files/${open.print.fileId}/picture`}
+          above={(open.plan.view === 'top' && open.plan.frame) || null}
         />
       )}
       {open.print.simulated && <SimulatedNote {...open.print.simulated} />}
@@ -142,7 +141,8 @@ export default async function ReadPage({ params, searchParams }: Props) {
         <MeasureScreen
           key={open.row.id}
           ladderId={ladder.id}
-          picture={open.plan.view === 'top' || open.plan.width > 2 ? pictureOf(open.print) : null}
+          picture={pictureOf(open.print)}
+          fed={kind.feeds ? fedIn(kind.feeds, open.plan.spec) : null}
           print={stands}
           sentence={[open.print.simulated ? MEASURED : MEASURE, marksSaid(open.plan.axes)]
             .filter(Boolean)
@@ -163,6 +163,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           cells={stands.cells}
           height={stands.height}
           width={stands.width}
+          stretch={stands.stretch}
           criteria={kind.criteria.map(({ weight: _, ...one }) => one)}
           kept={kept}
           photos={pictures}

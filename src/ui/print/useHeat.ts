@@ -1,15 +1,12 @@
 'use client';
-// How warm the nozzle is while something prints, and was until it ended.
+// How warm a machine was in the course of its print, looked at again while it prints.
 import { useEffect, useState } from 'react';
 import type { HeatRow } from '@/core/link-state';
-import { HeatCurve } from './HeatCurve';
 
 /** How often it is looked at while something prints, ms. */
 const EVERY_MS = 3000;
 
-type Props = { machine: number; running: boolean };
-
-export function HeatChart({ machine, running }: Props) {
+export function useHeat(machine: number, running: boolean): HeatRow[] {
   const [rows, setRows] = useState<HeatRow[]>([]);
   useEffect(() => {
     const look = async () => {
@@ -23,5 +20,5 @@ export function HeatChart({ machine, running }: Props) {
     const timer = setInterval(() => void look(), EVERY_MS);
     return () => clearInterval(timer);
   }, [machine, running]);
-  return <HeatCurve rows={rows} />;
+  return rows;
 }
