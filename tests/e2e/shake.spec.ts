@@ -79,7 +79,7 @@ test('a record is dropped, its faults are told, and what it says goes to the led
   await page.getByLabel('Corner that may be cut, mm').fill('0.12');
   await expect.poll(() => fastest(page)).toBe(usual);
   await page.getByRole('button', { name: 'Save to ledger' }).click();
-  await expect(page.getByText(/^The ledger has ZV at [\d.]+ Hz/)).toBeVisible();
+  await expect(page.getByText(/^The ledger has two impulses at [\d.]+ Hz/)).toBeVisible();
 
   // What is put away comes back.
   await page.getByRole('button', { name: 'Archive the record bare.csv' }).click();

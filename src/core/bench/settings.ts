@@ -7,7 +7,7 @@ import { z } from 'zod';
 import type { Deep } from '../deep';
 import type { Change } from '../dialect/changes';
 import { settingLine, type Dialect, type Need } from '../dialect/dialect';
-import { SHAPERS } from '../dialect/shapers';
+import { SHAPERS, SHAPER_TITLES } from '../dialect/shapers';
 import { choicesIn, fillTemplate, type Values as RowValues } from '../dialect/template';
 import { short, snap, STEP_SLACK } from '../numbers';
 import type { Filament } from './bench';
@@ -147,7 +147,7 @@ function shaperOf(
     }),
     type: info(`input shaper${where}`, '', 1, ['shorter', 'longer'], unknown, {
       ...within(0.5),
-      choices: SHAPERS,
+      choices: SHAPERS.map((one) => SHAPER_TITLES[one]),
       ...of('type'),
     }),
     damping: info(`input shaper damping${where}`, '', 0.001, ['less', 'more'], unknown, {
@@ -397,7 +397,7 @@ export const settingInfo = (setting: Setting): SettingInfo => SETTINGS[setting];
 export const bareValue = (setting: Setting, value: number): string =>
   settingInfo(setting).choices?.[value] ?? short(value);
 
-/** A value as people say it: `46 Hz`, `EI`. @param decimals at most */
+/** A value as people say it: `46 Hz`, `one hump`. @param decimals at most */
 export function saidValue(setting: Setting, value: number, decimals?: number): string {
   const { choices, unit } = settingInfo(setting);
   return choices?.[value] ?? `${short(value, decimals)} ${unit}`.trim();

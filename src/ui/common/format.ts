@@ -7,6 +7,9 @@ export function duration(seconds: number): string {
   return `${Math.floor(minutes / 60)} h ${minutes % 60} min`;
 }
 
+/** How many there are. Only counts are grouped: values stand as the machine takes them, 1500 and not 1,500. */
+export const counted = (count: number): string => count.toLocaleString('en');
+
 const DAY_MS = 86_400_000;
 
 /** How long ago, in the words of a workshop. */

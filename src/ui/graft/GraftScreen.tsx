@@ -23,6 +23,7 @@ import { OwnBlocks } from './OwnBlocks';
 import { Strip } from './Strip';
 import { useGraft } from './useGraft';
 import { WhatClimbs } from './WhatClimbs';
+import { counted } from '../common/format';
 
 type Props = {
   keptId: number;
@@ -255,7 +256,7 @@ function Workplace({ opened, tried, ask, before, make, bench, keep }: WorkplaceP
           <p>
             {rewrites
               ? 'Of moves in the sections only the numbers change; all else stays byte for byte.'
-              : `${(opened.lines - lifted).toLocaleString('en')} lines stay byte for byte.`}{' '}
+              : `${counted(opened.lines - lifted)} lines stay byte for byte.`}{' '}
             Taking the ladder out again gives the original, which is kept with this bench.
           </p>
         </section>

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { isOver as isOverState, MAY_WISH } from '@/core/job-states';
 import type { LinkState } from '@/core/link-state';
 import { ActButton, type Outcome } from '../common/ActButton';
+import { counted } from '../common/format';
 
 type Job = NonNullable<LinkState['job']>;
 export type JobActs = {
@@ -74,8 +75,7 @@ export function JobPanel({ job, acts, href }: Props) {
             aria-label="Printing progress"
           />
           <p className="soft">
-            Line {line.toLocaleString('en')} of {lines.toLocaleString('en')}, the machine has surely
-            taken {sure.toLocaleString('en')}.
+            Line {counted(line)} of {counted(lines)}, the machine has surely taken {counted(sure)}.
             {keepsHeatS !== null &&
               ` Heat is kept for ${Math.max(1, Math.ceil(keepsHeatS / 60))} min more.`}
           </p>

@@ -20,7 +20,9 @@ export function Talk({ lines, say }: Props) {
   const box = useRef<HTMLOListElement>(null);
   const shown = heat ? lines : lines.filter((line) => !line.heat);
   const last = shown.at(-1)?.n;
-  const toEnd = () => box.current?.scrollTo({ top: box.current.scrollHeight });
+  const toEnd = () => {
+    box.current?.scrollTo({ top: box.current.scrollHeight });
+  };
   useEffect(toEnd, [last]);
 
   const send = async () => {

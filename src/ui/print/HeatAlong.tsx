@@ -65,9 +65,8 @@ export function HeatAlong({ rows, rungs, height, last }: Props) {
           />
         ))}
       </svg>
-      <figcaption className="soft absolute inset-x-0 top-full flex flex-wrap justify-between gap-x-2 text-[13px] leading-5">
+      <figcaption className="soft absolute inset-x-0 top-full flex justify-between gap-x-2 text-[13px] leading-6 whitespace-nowrap">
         <span>{low}</span>
-        <span className="max-lg:hidden">nozzle, target dashed</span>
         <span>{high} °C</span>
       </figcaption>
     </figure>

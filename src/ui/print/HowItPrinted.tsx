@@ -2,7 +2,7 @@
 import type { HeatRow } from '@/core/link-state';
 import type { Nudge } from '@/core/plan/nudged';
 import { signed } from '@/core/numbers';
-import { duration } from '../common/format';
+import { counted, duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
 import { growing } from '@/core/view/grows';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
@@ -73,7 +73,7 @@ export function HowItPrinted({ startedAt, endedAt, heat, nudges, above, ...props
                 <li key={`${line} ${at}`}>
                   <b>{signed(mm)} mm</b>{' '}
                   <span className="soft">
-                    after {after(at)}, at line {line.toLocaleString('en')}: {signed(total)} in all
+                    after {after(at)}, at line {counted(line)}: {signed(total)} in all
                   </span>
                 </li>
               ))}

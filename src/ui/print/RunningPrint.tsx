@@ -9,7 +9,7 @@ import { secondsAt, type LineTimes } from '@/core/motion/line-times';
 import type { Plan, Rung } from '@/core/plan/plan';
 import type { Named } from '@/core/view/shared-axis';
 import { ActButton, type Outcome } from '../common/ActButton';
-import { duration } from '../common/format';
+import { counted, duration } from '../common/format';
 import { PrintPicture } from '../common/PrintPicture';
 import { fitting, liesWide } from '../common/PrintWithCells';
 import { PrintWithRows } from '../common/PrintWithRows';
@@ -80,7 +80,10 @@ export function RunningPrint(props: Props) {
   const wide = liesWide(stands);
   /** How long until a rung begins, as far as that is foreseen. */
   const comes = (rung: RungLine): string => {
-    const seconds = secondsAt(times, rung.line) - secondsAt(times, line);
+    const all = times.seconds.at(-1)!;
+    const [at, then] = [secondsAt(times, line), secondsAt(times, rung.line)];
+    // At the pace that it really goes.
+    const seconds = (then - at) * (left === null || at >= all ? 1 : left / (all - at));
     return over || seconds <= 0 ? '' : `in ${duration(seconds)}`;
   };
   const layer = props.firstLayer;
@@ -183,8 +186,8 @@ export function RunningPrint(props: Props) {
             {mine?.why && <p className="border-secondary my-3 border-l-4 pl-3">{mine.why}</p>}
             {mine && !over && (
               <p className="mt-2">
-                {left === null ? '' : `${duration(left)} to go. `}Line{' '}
-                {mine.sure.toLocaleString('en')} of {mine.lines.toLocaleString('en')} is sure.
+                {left === null ? '' : `${duration(left)} to go. `}Line {counted(mine.sure)} of{' '}
+                {counted(mine.lines)} is sure.
                 {mine.keepsHeatS !== null &&
                   ` Heat is kept for ${Math.max(1, Math.ceil(mine.keepsHeatS / 60))} min more.`}
               </p>
@@ -255,6 +258,11 @@ export function RunningPrint(props: Props) {
               </div>
             ))}
           </dl>
+          {rows.length > 1 && (
+            <p className="soft mt-2">
+              Along the print: the nozzle as it was measured, and dashed what was asked of it.
+            </p>
+          )}
           <p className="mt-4">
             <Link className="underline" href={props.machineHref}>
               {props.name} on the wire

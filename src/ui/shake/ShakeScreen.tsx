@@ -6,15 +6,15 @@ import type { AxisName } from '@/core/bench/shaper';
 import { short } from '@/core/numbers';
 import { proposedFor, type Proposed } from '@/core/shake/kept';
 import { LIMITS, type Limits } from '@/core/shake/propose';
-import type { Shaper } from '@/core/dialect/shapers';
+import { SHAPER_TITLES, type Shaper } from '@/core/dialect/shapers';
 import { ActButton } from '../common/ActButton';
-import { age } from '../common/format';
+import { age, counted } from '../common/format';
 import { NumberBox } from '../common/NumberBox';
 import { SimulatedNote } from '../common/SimulatedNote';
 import { Echoes } from './Echoes';
 import { NewRecord } from './NewRecord';
 import { Shapers } from './Shapers';
-import { grouped, safely } from './told';
+import { safely } from './told';
 import { SpectrumChart, type Shows } from './SpectrumChart';
 import type { ShakeActs, ShakePage, ShakeRow } from './types';
 
@@ -85,7 +85,7 @@ export function ShakeScreen({ page, acts }: Props) {
                   <button
                     key={value}
                     type="button"
-                    className="btn join-item btn-sm font-normal"
+                    className={`btn join-item btn-sm font-normal ${shows === value ? 'btn-chosen' : 'btn-ghost'}`}
                     aria-pressed={shows === value}
                     onClick={() => setShows(value)}
                   >
@@ -173,8 +173,12 @@ export function ShakeScreen({ page, acts }: Props) {
             </p>
           )}
           <section className="rule-above" aria-label="Shapers">
-            <h2>Shapers</h2>
+            <h2>What would remain of a corner: press another to choose it</h2>
             <Shapers
+              acceleration={acceleration}
+              plain={proposal.plain}
+              limits={limits}
+              peak={row.found.peaks[0]!}
               shapers={shapers}
               chosen={shaper?.type ?? null}
               proposed={proposal.type}
@@ -254,7 +258,7 @@ function says(
   if (answer === 'none' && !shaper)
     return 'No shaper is needed: without one no ghost can be seen up to there.';
   if (!shaper) return '';
-  return `With ${shaper.type} at ${short(shaper.hz, 1)} Hz. Without a shaper ghosts show from ${safely(plain)}. If what rings moves by a tenth, ${safely(Math.min(most, shaper.moved))} still holds.`;
+  return `With a shaper of ${SHAPER_TITLES[shaper.type]} at ${short(shaper.hz, 1)} Hz. Without a shaper ghosts show from ${safely(plain)}. If what rings moves by a tenth, ${safely(Math.min(most, shaper.moved))} still holds.`;
 }
 
 const titleOf = (row: ShakeRow, nowMs: number): string =>
@@ -278,7 +282,7 @@ function aboutRecord({ found, name }: ShakeRow): string {
   const mounted = sensor
     ? ` At rest the sensor feels ${short(sensor.weight, 2)} g; its ${sensor.up} points up, and its ${sensor.along} moved most.`
     : '';
-  return `${name}: ${short(seconds ?? 0, 0)} s at ${grouped(rate ?? 0)} samples a second, in ${unit}.${mounted} Nothing is clipped, and there are no gaps.`;
+  return `${name}: ${short(seconds ?? 0, 0)} s at ${counted(rate ?? 0)} samples a second, in ${unit}.${mounted} Nothing is clipped, and there are no gaps.`;
 }
 
 type BothProps = {

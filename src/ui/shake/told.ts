@@ -1,8 +1,7 @@
 /** Numbers of the shake page as they are said. */
 
-export const grouped = (value: number): string =>
-  value.toLocaleString('en-GB', { maximumFractionDigits: 0 });
+import { short } from '@/core/numbers';
 
 /** Accelerations are told in steps that a machine is set in, mm/s², on the safe side. */
 const TOLD = 50;
-export const safely = (value: number): string => grouped(Math.floor(value / TOLD + 1e-9) * TOLD);
+export const safely = (value: number): string => short(Math.floor(value / TOLD + 1e-9) * TOLD);

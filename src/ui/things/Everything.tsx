@@ -8,6 +8,7 @@ import { afterNoAnswer } from '../common/attempt';
 import { lastPress } from '../common/own-fetch';
 import { Problems } from '../common/Problems';
 import { NotHere, useHere } from '../common/Rights';
+import { counted } from '../common/format';
 
 type Told = {
   benches: number;
@@ -89,7 +90,7 @@ export function Everything() {
       {file && proved && (
         <div role="alertdialog" aria-label="Import" className="border-warning my-3 border-l-4 pl-4">
           <p>
-            <b className="break-all">{file.name}</b> is whole: {counted(proved.told)}. It replaces
+            <b className="break-all">{file.name}</b> is whole: {heldIn(proved.told)}. It replaces
             everything stored here: machines, filaments, ladders, scores, values. What is here now
             is backed up first.
           </p>
@@ -127,9 +128,9 @@ export function Everything() {
   );
 }
 
-function counted({ benches, prints, pictures, newest }: Told): string {
+function heldIn({ benches, prints, pictures, newest }: Told): string {
   const many = (count: number, one: string, more: string) =>
-    `${count.toLocaleString('en')} ${count === 1 ? one : more}`;
+    `${counted(count)} ${count === 1 ? one : more}`;
   const last = newest === null ? '' : `, the newest print of ${newest.slice(0, 10)}`;
   return `${many(benches, 'bench', 'benches')}, ${many(prints, 'print', 'prints')}, ${many(pictures, 'picture', 'pictures')}${last}`;
 }

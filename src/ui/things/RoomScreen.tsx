@@ -5,6 +5,7 @@ import { short } from '@/core/numbers';
 import { ActButton, type Outcome } from '../common/ActButton';
 import { NumberBox } from '../common/NumberBox';
 import { NotHere } from '../common/Rights';
+import { counted } from '../common/format';
 
 type Part = { count: number; size: number };
 type Shelf = 'photo' | 'reading' | 'print' | 'kept';
@@ -174,7 +175,7 @@ function OneShelf({ shelf, part, forget }: { shelf: Shelf; part: Part; forget: P
 }
 
 const many = (count: number, one: string, more: string): string =>
-  `${count.toLocaleString('en')} ${count === 1 ? one : more}`;
+  `${counted(count)} ${count === 1 ? one : more}`;
 
 function sized(bytes: number): string {
   if (bytes >= 1e9) return `${short(bytes / 1e9, 1)} GB`;

@@ -23,7 +23,7 @@ import {
   type Shaping,
 } from '../../bench/shaper';
 import type { Layer, Part } from '../../deposit/layer';
-import { SHAPERS } from '../../dialect/shapers';
+import { SHAPERS, SHAPER_TITLES } from '../../dialect/shapers';
 import { short } from '../../numbers';
 import { axisOf } from '../../plan/axes';
 import type { Axis } from '../../plan/plan';
@@ -84,8 +84,20 @@ const fields: Record<string, Field> = {
   growing: acceleration.fields.growing!,
   frequency: { ...hertz('Frequency of the shaper'), min: 5 },
   frequencyY: { ...hertz('Frequency in y, where the machine has one of its own'), ...OWN, min: 5 },
-  type: { ...choice('Kind of shaper, where the machine takes one', [...SHAPERS]), ...OWN },
-  typeY: { ...choice('Kind in y, where the machine has one of its own', [...SHAPERS]), ...OWN },
+  type: {
+    ...choice(
+      'Kind of shaper, where the machine takes one',
+      SHAPERS.map((one) => SHAPER_TITLES[one]),
+    ),
+    ...OWN,
+  },
+  typeY: {
+    ...choice(
+      'Kind in y, where the machine has one of its own',
+      SHAPERS.map((one) => SHAPER_TITLES[one]),
+    ),
+    ...OWN,
+  },
   damping: { ...ratio('Damping'), ...OWN },
   dampingY: { ...ratio('Damping in y, where the machine has one of its own'), ...OWN },
   side: { label: 'Length of a face', unit: 'mm', min: 20, max: 200, step: 5 },

@@ -10,6 +10,7 @@ import {
   shapingIn,
   type AxisName,
 } from '@/core/bench/shaper';
+import { SHAPER_TITLES } from '@/core/dialect/shapers';
 import { slowestAxis } from '@/core/ladders/acceleration/kind';
 import { short } from '@/core/numbers';
 import { SENSOR_FAULTS } from '@/understudy/accelerometer';
@@ -59,7 +60,7 @@ export default async function ShakePage({ params, searchParams }: Props) {
     );
     const shaping = shapingIn(dialect, axis, values);
     if (shaping)
-      return `${shaping.type} at ${short(shaping.hz, 1)} Hz, damping ${short(shaping.damping, 3)}`;
+      return `${SHAPER_TITLES[shaping.type]} at ${short(shaping.hz, 1)} Hz, damping ${short(shaping.damping, 3)}`;
     // A frequency of nothing is a shaper that is not needed.
     return Object.keys(noShaper(dialect)).some((name) => name in values) ? 'no shaper' : null;
   };
