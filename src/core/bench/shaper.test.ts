@@ -45,7 +45,7 @@ test('one row says all three, whichever of them is set', () => {
 
 test('a choice is said by its word', () => {
   expect(saidValue('shaperTypeX', 3)).toBe('one hump');
-  expect(bareValue('shaperTypeX', 4)).toBe('2HEI');
+  expect(bareValue('shaperTypeX', 4)).toBe('two humps');
   expect(saidValue('shaperX', 46.5)).toBe('46.5 Hz');
   expect(settingInfo('shaperTypeX').unit).toBe('');
 });

@@ -21,8 +21,8 @@ export function MapChart({ map, single }: Props) {
   useEffect(() => {
     if (!box.current) return;
     const chart = echarts.init(box.current, null, { renderer: 'svg' });
-    const style = getComputedStyle(document.documentElement);
-    chart.setOption(optionOf(map, single, (name) => style.getPropertyValue(name).trim()));
+    // Its ground is paper in either theme, so that the dark end of the scale is seen: so is its ink.
+    chart.setOption(optionOf(map, single, getComputedStyle(box.current).color));
     const observer = new ResizeObserver(() => chart.resize());
     observer.observe(box.current);
     return () => {
@@ -33,7 +33,7 @@ export function MapChart({ map, single }: Props) {
   const values = map.rows.map(({ advance }) => advance);
   const accelerations = accelerationsOf(map);
   return (
-    <div>
+    <div className="sheet rounded p-3">
       <p className="flex flex-wrap gap-x-6" aria-hidden>
         {accelerations.map((acceleration, i) => (
           <span key={acceleration} className="flex items-center gap-2">
@@ -46,7 +46,7 @@ export function MapChart({ map, single }: Props) {
         ))}
         {single !== null && (
           <span className="flex items-center gap-2">
-            <i className="border-base-content inline-block w-6 border-t-2 border-dashed" />
+            <i className="inline-block w-6 border-t-2 border-current border-dashed" />
             one value for all
           </span>
         )}
@@ -69,13 +69,7 @@ const accelerationsOf = ({ rows }: AdvanceMap): number[] =>
 const colourAt = (i: number, of: number): string =>
   css(scaleColour(of > 1 ? 0.15 + (0.7 * i) / (of - 1) : 0.5));
 
-function optionOf(
-  map: AdvanceMap,
-  single: number | null,
-  colour: (name: string) => string,
-): echarts.EChartsCoreOption {
-  const ink = colour('--color-base-content');
-  const faint = colour('--color-base-300');
+function optionOf(map: AdvanceMap, single: number | null, ink: string): echarts.EChartsCoreOption {
   const { rows } = map;
   const accelerations = accelerationsOf(map);
   const flows = rows.map(({ flow }) => flow);
@@ -106,7 +100,7 @@ function optionOf(
       nameTextStyle: text,
       scale: true,
       axisLabel: text,
-      splitLine: { lineStyle: { color: faint } },
+      splitLine: { lineStyle: { color: ink, opacity: 0.15 } },
     },
     series: [
       ...accelerations.flatMap((acceleration, i) => {
@@ -114,14 +108,16 @@ function optionOf(
         const name = `${short(acceleration)} mm/s²`;
         const itemStyle = { color: colourAt(i, accelerations.length) };
         return [
-          {
+          // A rim of ink under each: no ground suits all colours of the scale.
+          ...[{ width: 5, color: ink }, { width: 3 }].map((lineStyle, k) => ({
             type: 'line',
             name,
+            silent: k === 0,
             symbol: 'none',
-            lineStyle: { width: 3 },
+            lineStyle,
             itemStyle,
             data: of.map(({ flow, advance }) => [flow, advance]),
-          },
+          })),
           {
             type: 'scatter',
             name,

@@ -8,10 +8,11 @@ import { short } from '@/core/numbers';
 import type { Beads } from '@/core/view/beads';
 import type { MoveFacts, Overview } from '@/core/view/opened';
 import { QUANTITIES, QUANTITY_NAMES, type Quantity } from '@/core/view/quantity';
-import { css, scaleColour } from '@/core/view/scale';
 import { later } from '../common/later';
 import { duration } from '../common/format';
+import { ColourScale } from './ColourScale';
 import { FlatLayer } from './FlatLayer';
+import { LayerAxis } from './LayerAxis';
 import type { Remote } from './useOpened';
 
 const Space = later('The view in space', () => import('./Space').then((part) => part.Space));
@@ -76,7 +77,6 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
   };
   const told = hover?.facts ?? move;
   const scale = overview.scales[colour];
-  const unit = colour === 'rung' ? rungUnit : QUANTITIES[colour].unit;
   const upTo = stepping && move ? move.move : null;
   const view = shown && {
     beads: shown,
@@ -108,78 +108,58 @@ export function Look({ remote, overview, bed, rungUnit, range, onRange, move, on
             </button>
           ))}
         </div>
-        <label className="flex items-center gap-2">
-          <span className="sr-only">coloured by</span>
-          <select
-            className="select select-sm w-auto"
-            value={colour}
-            onChange={({ target }) => setName(target.value as Quantity)}
-          >
-            {names.map((one) => (
-              <option key={one} value={one}>
-                {QUANTITIES[one].title}
-              </option>
+        <button
+          type="button"
+          aria-pressed={travels}
+          className={`btn btn-sm ml-auto font-normal ${travels ? 'btn-chosen' : 'btn-ghost'}`}
+          onClick={() => setTravels(!travels)}
+        >
+          {travels ? '✓ Travel is shown' : 'Show travel'}
+        </button>
+      </div>
+      <div className="flex min-h-0 flex-1">
+        <LayerAxis z={overview.layers.z} range={range} single={asFlat} onRange={onRange} />
+        <div
+          className={`sheet relative min-h-64 min-w-0 flex-1 overflow-hidden rounded ${fresh ? '' : 'opacity-80'}`}
+        >
+          {view &&
+            (asFlat ? (
+              <FlatLayer {...view} />
+            ) : (
+              <Space
+                {...view}
+                bed={bed}
+                box={overview.audit.box}
+                height={overview.audit.z?.high ?? 0}
+                onNoSpace={() => setNoSpace(true)}
+              />
             ))}
-          </select>
-        </label>
-        {scale && <Legend low={scale.low} high={scale.high} unit={unit} />}
-        <label className="ml-auto flex min-h-10 items-center gap-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-sm"
-            checked={travels}
-            onChange={({ target }) => setTravels(target.checked)}
-          />
-          travel
-        </label>
-      </div>
-      <div
-        className={`sheet relative min-h-64 flex-1 overflow-hidden rounded ${fresh ? '' : 'opacity-80'}`}
-      >
-        {view &&
-          (asFlat ? (
-            <FlatLayer {...view} />
-          ) : (
-            <Space
-              {...view}
-              bed={bed}
-              box={overview.audit.box}
-              height={overview.audit.z?.high ?? 0}
-              onNoSpace={() => setNoSpace(true)}
+          {scale && (
+            <ColourScale
+              chosen={colour}
+              names={names}
+              scales={overview.scales}
+              unitOf={(one) => (one === 'rung' ? rungUnit : QUANTITIES[one].unit)}
+              onChoose={setName}
             />
-          ))}
-        {noSpace && (
-          <p className="soft absolute top-2 left-3">
-            This browser can’t show 3D (no WebGL 2), so layers are shown one by one.
-          </p>
-        )}
-        {shown && shown.first > first && (
-          <p className="bg-base-100/90 absolute bottom-2 left-3 rounded px-2 text-sm">
-            Layers {shown.first + 1} to {range.last + 1}: more strokes than can be drawn at once.
-            Move the range to see others.
-          </p>
-        )}
-        {overview.strokes === 0 && (
-          <p className="absolute inset-0 grid place-items-center p-6 text-center">
-            This file extrudes nothing, so there is nothing to show.
-          </p>
-        )}
-      </div>
-      <div className="mt-2 grid items-center gap-x-4 gap-y-1 sm:grid-cols-2">
-        <LayerSlider
-          label={asFlat ? 'Layer' : 'To layer'}
-          value={range.last}
-          z={overview.layers.z}
-          onChange={(last) => onRange({ first: Math.min(range.first, last), last })}
-        />
-        {!asFlat && (
-          <LayerSlider
-            label="From layer"
-            value={range.first}
-            z={overview.layers.z}
-            onChange={(from) => onRange({ first: from, last: Math.max(range.last, from) })}
-          />
-        )}
+          )}
+          {noSpace && (
+            <p className="soft absolute top-2 left-3">
+              This browser can’t show 3D (no WebGL 2), so layers are shown one by one.
+            </p>
+          )}
+          {shown && shown.first > first && (
+            <p className="bg-base-100/90 absolute bottom-2 left-3 rounded px-2 text-sm">
+              Layers {shown.first + 1} to {range.last + 1}: more strokes than can be drawn at once.
+              Move the range to see others.
+            </p>
+          )}
+          {overview.strokes === 0 && (
+            <p className="absolute inset-0 grid place-items-center p-6 text-center">
+              This file extrudes nothing, so there is nothing to show.
+            </p>
+          )}
+        </div>
       </div>
       <div className="mt-1 flex min-h-12 items-center gap-1">
         <StepButton
@@ -243,65 +223,6 @@ function factsOf({ kind, length, width, asked, reached, after }: MoveFacts): str
   }
   parts.push(`after ${duration(after)}`);
   return parts.join(' · ');
-}
-
-function Legend({ low, high, unit }: { low: number; high: number; unit: string }) {
-  const stops = Array.from({ length: 6 }, (_, i) => css(scaleColour(i / 5))).join(', ');
-  const digits = high - low > 10 ? 0 : 2;
-  if (low === high)
-    return (
-      <span className="soft flex items-center gap-2">
-        <i
-          className="inline-block size-3 rounded-sm"
-          style={{ background: css(scaleColour(0.5)) }}
-        />
-        {short(low, 2)} {unit}
-      </span>
-    );
-  return (
-    <span className="soft flex items-center gap-2 whitespace-nowrap">
-      {short(low, digits)}
-      <i
-        className="inline-block h-3 w-20 rounded-sm"
-        style={{ background: `linear-gradient(90deg, ${stops})` }}
-        aria-hidden
-      />
-      {short(high, digits)} {unit}
-    </span>
-  );
-}
-
-type SliderProps = {
-  label: string;
-  value: number;
-  /** Height of every layer, mm. */
-  z: Float32Array;
-  onChange: (value: number) => void;
-};
-
-function LayerSlider({ label, value, z, onChange }: SliderProps) {
-  const layers = z.length;
-  return (
-    <label className="flex min-h-10 items-center gap-3">
-      <span className="w-44 text-sm whitespace-nowrap">
-        {label} <b>{layers > 0 ? value + 1 : 0}</b>
-        <span className="text-neutral">
-          {' '}
-          of {layers}
-          {layers > 0 && `, ${short(z[value] ?? 0, 2)} mm`}
-        </span>
-      </span>
-      <input
-        type="range"
-        className="range range-xs range-primary min-w-0 flex-1"
-        aria-label={label}
-        min={0}
-        max={Math.max(0, layers - 1)}
-        value={value}
-        onChange={({ target }) => onChange(Number(target.value))}
-      />
-    </label>
-  );
 }
 
 type StepProps = {

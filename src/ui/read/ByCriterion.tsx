@@ -73,7 +73,7 @@ function Cells({
 
 function Rungs(props: Focus) {
   const { place, rungs, criteria, state, score, go, follow } = props;
-  const { name } = criteria[place.criterion]!;
+  const { name, spot = 0.5 } = criteria[place.criterion]!;
   return (
     <ol
       className={`flex flex-1 gap-1 ${isMixed(rungs) ? 'flex-col' : 'flex-col-reverse'}`}
@@ -98,7 +98,7 @@ function Rungs(props: Focus) {
             rung={rung}
             height={props.height}
             width={props.width}
-            fills
+            spot={spot}
           />
         );
         return (
@@ -115,7 +115,7 @@ function Rungs(props: Focus) {
             <div
               className={`grid h-full gap-1.5 rounded max-lg:hidden ${
                 props.simulated
-                  ? 'grid-cols-[3.25rem_minmax(0,4.5rem)_minmax(9.5rem,1fr)]'
+                  ? 'grid-cols-[3.25rem_minmax(0,8rem)_minmax(9.5rem,1fr)]'
                   : 'grid-cols-[4.5rem_1fr]'
               } ${current ? 'outline-primary outline-2 outline-offset-1' : ''}`}
             >

@@ -8,11 +8,14 @@ type Props = {
   width: number;
   /** Of a cell: its ends across the picture, mm. */
   across?: { from: number; to: number } | undefined;
-  /** Takes the room that there is instead of the rung's own shape. */
-  fills?: boolean;
+  /**
+   * Takes the room that there is, as tall as the rung, and of its width what is around this place, as a share from its
+   * left; else the rung's own shape.
+   */
+  spot?: number;
 };
 
-export function RungStrip({ picture, rung, height, width, across, fills = false }: Props) {
+export function RungStrip({ picture, rung, height, width, across, spot }: Props) {
   const tall = rung.z.to - rung.z.from;
   const whole = width + 2;
   const wide = across ? across.to - across.from : whole;
@@ -24,12 +27,19 @@ export function RungStrip({ picture, rung, height, width, across, fills = false 
     <div
       role="img"
       aria-label={`Rung ${rung.index + 1} from the front`}
-      className={`bg-base-200 w-full rounded bg-no-repeat ${fills ? 'h-full' : ''}`}
+      className={`bg-base-200 w-full rounded bg-no-repeat ${spot === undefined ? '' : 'h-full'}`}
       style={{
         backgroundImage: `url(${picture})`,
-        ...(fills ? {} : { aspectRatio: `${wide} / ${tall}` }),
-        backgroundSize: `${(100 * whole) / wide}% auto`,
-        backgroundPosition: `${along}% ${at}%`,
+        ...(spot === undefined
+          ? {
+              aspectRatio: `${wide} / ${tall}`,
+              backgroundSize: `${(100 * whole) / wide}% auto`,
+              backgroundPosition: `${along}% ${at}%`,
+            }
+          : {
+              backgroundSize: `auto ${(100 * height) / tall}%`,
+              backgroundPosition: `${100 * spot}% ${at}%`,
+            }),
       }}
     />
   );

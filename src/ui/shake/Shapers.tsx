@@ -31,7 +31,7 @@ export function Shapers({ shapers, chosen, proposed, onChoose, ...at }: Props) {
   return (
     <fieldset>
       <legend className="sr-only">Shaper</legend>
-      <div className="grid grid-cols-[repeat(auto-fill,minmax(10rem,1fr))] gap-2">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(8.75rem,1fr))] gap-2">
         {shapers.map(({ type, hz, acceleration: most, echo, rounding, moved }) => {
           // Both grow with the acceleration.
           const share = acceleration / most;
@@ -85,7 +85,7 @@ function Drawn(corner: Parameters<typeof cornerLine>[0]) {
   const size = REACH + 2 * AIR;
   return (
     <svg
-      viewBox={`${-AIR} ${-AIR} ${REACH + AIR} ${0.72 * size}`}
+      viewBox={`${-AIR} ${-AIR} ${REACH + AIR} ${0.52 * size}`}
       className="mb-1 w-full"
       aria-hidden
     >

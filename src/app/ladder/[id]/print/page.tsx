@@ -259,6 +259,10 @@ export default async function PrintPage({ params, searchParams }: Props) {
                   {[plan.bench.machine.startBlock, plan.bench.machine.endBlock].map((block, i) => (
                     <pre
                       key={i}
+                      // Longer than the window, it is moved with keys.
+                      tabIndex={0}
+                      role="region"
+                      aria-label={i === 0 ? 'Start block' : 'End block'}
                       className="bg-base-200 overflow-x-auto rounded p-3 font-mono text-[13px]"
                     >
                       {block}
