@@ -6,12 +6,15 @@ import type { Values as RowValues } from '../core/dialect/template';
 import type { Trace } from '../core/gcode/trace';
 import { kindFor } from '../core/ladders/registry';
 import type { Plan } from '../core/plan/plan';
+import type { Scores } from '../core/reading/types';
 import { sightOf } from '../core/view/ladder-picture';
 import { drawPrint, FILAMENT_COLOURS } from '../understudy/picture';
 import { fedPerAsked } from '../understudy/memory';
-import { printTrace } from '../understudy/print';
+import { scored } from '../understudy/eye';
+import { printTrace, type Printed } from '../understudy/print';
 import { drawTruths } from '../understudy/truths';
 import { measure } from './instruments';
+import { placesOf } from './places';
 
 type Task = {
   trace: Trace;
@@ -22,6 +25,23 @@ type Task = {
   /** What the machine has in force of its own. */
   had?: Values;
 };
+
+/**
+ * Half of a print scored by the eye of the simulated machine, every second rung from the bottom: who scores the rest
+ * sees what each score adds. Empty where nothing is scored.
+ */
+export function halfScored(printed: Printed, plan: Plan, seed: number): Scores {
+  const kind = kindFor(plan);
+  const names = kind.ok ? kind.value.criteria.map(({ name }) => name) : [];
+  const order = [...plan.rungs].sort((a, b) => a.z.from - b.z.from).map(({ index }) => index);
+  const taken = new Set(order.filter((_, i) => i % 2 === 0));
+  return Object.fromEntries(
+    Object.entries(scored(printed, placesOf(plan), names, seed).scores).map(([name, scores]) => [
+      name,
+      scores.map((score, rung) => (taken.has(rung) ? score : null)),
+    ]),
+  );
+}
 
 /** Settings as the variables of the rows that command them. */
 const ownRows = (had: Values): RowValues =>
@@ -53,5 +73,5 @@ export function simulatedPrint(
     filament: FILAMENT_COLOURS[colour] ?? FILAMENT_COLOURS.moss,
   });
   const measured = measure(keys, printed, plan, seed);
-  return { failed: null, picture, measured, seconds: printed.seconds };
+  return { failed: null, picture, measured, printed, seconds: printed.seconds };
 }

@@ -5,7 +5,7 @@ import * as Comlink from 'comlink';
 import type { Bench } from '../core/bench/bench';
 import { readText } from '../core/gcode/read';
 import type { Plan } from '../core/plan/plan';
-import { simulatedPrint } from '../rehearsal/simulated-print';
+import { halfScored, simulatedPrint } from '../rehearsal/simulated-print';
 
 /** Share of the work that printing is; the picture follows. */
 const PRINTING = 0.7;
@@ -17,6 +17,7 @@ const api = {
     plan: Plan,
     seed: number,
     colour: string,
+    half: boolean,
     progress: (share: number) => void,
   ) {
     const trace = readText(text, bench.machine);
@@ -24,13 +25,14 @@ const api = {
       progress(share * PRINTING),
     );
     const { failed, seconds } = made;
-    if (failed !== null) return { failed, png: null, measured: {}, seconds };
+    if (failed !== null) return { failed, png: null, measured: {}, seen: {}, seconds };
     const { rgba, width, height } = made.picture;
     progress(0.95);
     const canvas = new OffscreenCanvas(width, height);
     canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
     const png = await canvas.convertToBlob({ type: 'image/png' });
-    return { failed: null, png, measured: made.measured, seconds };
+    const seen = half ? halfScored(made.printed, plan, seed) : {};
+    return { failed: null, png, measured: made.measured, seen, seconds };
   },
 };
 export type UnderstudyWorker = typeof api;

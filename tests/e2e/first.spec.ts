@@ -23,6 +23,16 @@ test.describe('with an empty store', () => {
     await page.getByRole('button', { name: 'Print on the understudy' }).click();
     await expect(page.getByText('no real machine printed this', { exact: false })).toBeVisible();
     await expect(page.getByRole('button', { name: 'Zoom in' })).toBeVisible();
+    // It comes scored half, at the first rung that is not; its finding is there, and says what a few more scores do.
+    await expect(page.getByText('Every second rung was scored for you')).toBeVisible();
+    await expect(page.getByText('rung 2 of 8 from the bottom')).toBeVisible();
+    await page.getByRole('link', { name: 'the finding', exact: true }).click();
+    await expect(page.getByText(/^Proposed nozzle temperature$/)).toBeVisible();
+    await page.getByRole('link', { name: 'score them' }).click();
+    await expect(page.getByText('rung 2 of 8 from the bottom')).toBeVisible();
+    for (let i = 0; i < 6; i++) await page.keyboard.press('3');
+    // What was scored for them is passed over.
+    await expect(page.getByText('rung 4 of 8 from the bottom')).toBeVisible();
     // The bench says where one is on the way to its first value, until that is put aside.
     await page.getByRole('link', { name: /Practice machine/ }).click();
     const way = page.getByRole('region', { name: 'The way to the first value' });

@@ -49,7 +49,10 @@ test('a file from elsewhere is inspected: findings lead to lines, lines to place
   await page.getByRole('radio', { name: 'One layer' }).click();
   await page.getByLabel('Go to layer').fill('1');
   await page.getByLabel('Go to layer').press('Enter');
-  await expect(page.getByText('Layer 1 of 2', { exact: false })).toBeVisible();
+  await expect(page.getByRole('slider', { name: 'Layer' })).toHaveAttribute(
+    'aria-valuetext',
+    /^layer 1 of 2/,
+  );
   await page.getByLabel('Search in the file').fill('m107');
   await page.getByLabel('Search in the file').press('Enter');
   await expect(text.locator('[aria-current=true]')).toContainText('M107');

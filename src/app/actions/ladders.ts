@@ -24,6 +24,7 @@ import { findingOf, groupFor } from '../server/finding';
 import { provenIn } from '../server/proven';
 import { copiesOf, groupsOf } from '../server/ladder';
 import { addedTo } from '../server/offset';
+import { triedOut } from '../server/tried-out';
 import { now, store } from '../server/store';
 import { refusedTo } from '../server/who';
 import { inThread } from '../server/threads';
@@ -108,6 +109,7 @@ export async function tryOut(): Promise<Answer> {
       now(),
     ),
   )();
+  triedOut(benchId);
   return setUpLadder(benchId, 'temperature');
 }
 

@@ -1,16 +1,20 @@
 import { z } from 'zod';
-import { Reading } from '@/core/reading/types';
+import { CriterionName } from '@/core/criteria';
+import { MOST_RUNGS } from '@/core/plan/limits';
+import { Reading, Score } from '@/core/reading/types';
 import { parseWith, problem } from '@/core/result';
 import { Simulated } from '@/store/ladders';
 import { bodyOf, refuse } from '../server/body';
 import { idOf } from '../server/ladder';
 import { now, store } from '../server/store';
+import { keepHalf } from '../server/tried-out';
 import { readerHere } from '../server/who';
 import { inThread } from '../server/threads';
 
 /** Largest picture that is kept, bytes and pixels; those of the understudy are well under it. */
 const LARGEST_PICTURE = 20 * 2 ** 20;
 const MOST_PIXELS = 12_000_000;
+const Seen = z.partialRecord(CriterionName, z.array(Score.nullable()).max(MOST_RUNGS));
 /** What a form needs around its fields. */
 const AROUND = 64 * 1024;
 
@@ -34,6 +38,8 @@ export async function POST(request: Request) {
     'measured',
   );
   if (!measured.ok) return refuse(measured.problems);
+  const seen = parseWith(Seen, jsonOf(form?.get('seen')) ?? {}, 'seen');
+  if (!seen.ok) return refuse(seen.problems);
   const picture = z.instanceof(Blob).safeParse(form?.get('picture'));
   const png = picture.success ? new Uint8Array(await picture.data.arrayBuffer()) : null;
   if (!png || !(await inThread('isPicture', { bytes: png, most: MOST_PIXELS })))
@@ -47,6 +53,7 @@ export async function POST(request: Request) {
     const reading = readings.start(print, reader, now());
     for (const [key, values] of Object.entries(measured.value))
       readings.measure(reading, key, values, now());
+    keepHalf(file.ladderId, reading, seen.value);
     return reading;
   })();
   return Response.json({ href: `/ladder/${file.ladderId}/read?reading=${reading}` });

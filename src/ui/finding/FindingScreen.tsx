@@ -6,6 +6,7 @@ import type { Named } from '@/core/view/shared-axis';
 import { short } from '@/core/numbers';
 import type { Proposal } from '@/core/reading/finding';
 import { settingInfo } from '@/core/bench/settings';
+import Link from 'next/link';
 import { useMemo } from 'react';
 import { rowsByValue } from '@/core/view/in-order';
 import { later } from '../common/later';
@@ -48,6 +49,10 @@ export function FindingScreen(props: Props) {
   const { verdict, values } = finding;
   const [{ setting, value, range }, ...others] = values;
   const { unit, decimals } = settingInfo(setting);
+  const blank = criteria.reduce(
+    (sum, { means }) => sum + means.filter((one) => one === null).length,
+    0,
+  );
   // Mixed over the bed, values have rows and a curve of their own order.
   const rows = useMemo(() => [...rowsByValue(rungs, height)], [rungs, height]);
   return (
@@ -114,7 +119,16 @@ export function FindingScreen(props: Props) {
           />
         )}
         <p className="soft mt-2">
-          From {props.from}.
+          From {props.from}.{' '}
+          {blank > 0 && blank < rungs.length * criteria.length && (
+            <>
+              {blank} of {rungs.length * criteria.length} have no score yet:{' '}
+              <Link href={props.scoring} className="inline-block min-h-6 underline">
+                score them
+              </Link>
+              , and it becomes surer.
+            </>
+          )}
           {finding.curve.length > 0 &&
             ' The curve shows how good each rung looked; its band is one standard deviation.'}
           {finding.voices &&

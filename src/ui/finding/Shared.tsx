@@ -24,6 +24,8 @@ export type SharedProps = {
   /** Which prints and readings it stands on, in words. */
   from: string;
   criteria: FoundCriterion[];
+  /** Where the rest is scored. */
+  scoring: string;
   /** Says whether a value is in the machine itself now. */
   carryIt: (id: number, carried: boolean) => Promise<Outcome>;
   put: (typed?: number, of?: Setting) => Promise<Answer<number>>;

@@ -20,13 +20,15 @@ type Props = {
   plan: Plan;
   ready: readonly Ready[];
   colours: readonly string[];
+  /** The first print of somebody who tries the program out comes scored half. */
+  half: boolean;
 };
 
 const SURPRISE = 'surprise';
 /** Largest seed that is drawn for a surprise. */
 const MOST_SEED = 1_000_000;
 
-export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Props) {
+export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours, half }: Props) {
   const router = useRouter();
   /** Ends the print that is under way, whatever it waits for. */
   const underway = useRef<AbortController | null>(null);
@@ -72,7 +74,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
         type: 'module',
       });
       signal.addEventListener('abort', () => worker.terminate());
-      const { failed, png, measured } = await orBroken(
+      const { failed, png, measured, seen } = await orBroken(
         worker,
         Comlink.wrap<UnderstudyWorker>(worker).print(
           text,
@@ -80,6 +82,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
           plan,
           seed,
           colour,
+          half,
           Comlink.proxy((at: number) => {
             // The last of it may come after the answer.
             if (signal.aborted || !printing) return;
@@ -103,6 +106,7 @@ export function UnderstudyPrint({ ladderId, fileId, plan, ready, colours }: Prop
       body.set('simulated', JSON.stringify({ name, seed }));
       body.set('picture', png);
       body.set('measured', JSON.stringify(measured));
+      body.set('seen', JSON.stringify(seen));
       const answer = (await (
         await fetch(`/understudy?file=${fileId}`, { method: 'POST', body })
       ).json()) as { href: string } | { problems: Problem[] };

@@ -18,7 +18,7 @@ import type { Focus, Mode, Place, ReadCriterion } from './types';
 import { MeasureForm, type MeasureField } from './MeasureForm';
 import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from './Photos';
 import { ScorePad } from './ScorePad';
-import { useReading, type KeptReading } from './useReading';
+import { cell, useReading, type KeptReading } from './useReading';
 
 type Props = {
   ladderId: number;
@@ -41,6 +41,8 @@ type Props = {
   /** Straightened pictures of the print. */
   looks: readonly ShownStrip[];
   readingId: number;
+  /** Half of it came scored, by the simulated machine's own eye. */
+  half: boolean;
 };
 
 const RUNG_MODES: Mode[] = ['rung', 'criterion'];
@@ -87,7 +89,12 @@ export function ReadScreen(props: Props) {
   };
   /** Scores a cell and goes on to the one after it, for taps and keys alike. */
   const score = (rung: number, criterion: number, value: Score | null) => {
-    const next = after(rung, criterion);
+    const isScored = (at: Place) =>
+      reading.state[cell(at.rung, criteria[at.criterion]!.name)] !== undefined;
+    const again = isScored({ ...place, rung, criterion });
+    let next = after(rung, criterion);
+    // On the first way through, what has a score already is passed over.
+    while (!again && !next.over && isScored(next)) next = after(next.rung, next.criterion);
     const { over: _over, ...kept } = next;
     reading.score(
       { rung, criterion: criteria[criterion]!.name, score: value },
@@ -279,6 +286,16 @@ export function ReadScreen(props: Props) {
           </div>
         </div>
         <AwakeNote />
+        {props.half && reading.count < total && (
+          <p className="border-secondary my-2 border-l-4 pl-3 leading-tight">
+            Every second rung was scored for you, by the simulated machine’s own eye. Score the
+            others, and{' '}
+            <Link href={finding} className="underline">
+              the finding
+            </Link>{' '}
+            becomes surer with each.
+          </p>
+        )}
         <PhotoRow {...photos} />
         {place.mode === 'best' ? (
           <BestRows {...focus} />

@@ -144,6 +144,7 @@ export default async function FindingPage({ params, searchParams }: Props) {
       ...one,
       means: criterionMeans(scores, one.name, plan.rungs.length),
     })),
+    scoring: `/ladder/${ladder.id}/read`,
     carryIt,
     put: putIntoLedger.bind(null, ladder.id, group!.of),
     takeBack,

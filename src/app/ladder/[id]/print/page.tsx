@@ -28,6 +28,7 @@ import { linkState } from '../../../server/link';
 import { heightOf } from '../../../server/offset';
 import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
+import { isTriedOut } from '../../../server/tried-out';
 import { FeedDrawing, fedIn } from '@/ui/common/FeedDrawing';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { fitting, liesWide, PrintWithCells } from '@/ui/common/PrintWithCells';
@@ -237,6 +238,7 @@ export default async function PrintPage({ params, searchParams }: Props) {
               plan={plan}
               ready={READY}
               colours={Object.keys(FILAMENT_COLOURS)}
+              half={isTriedOut(bench.id)}
             />
           </div>
           <div className="rule-above">

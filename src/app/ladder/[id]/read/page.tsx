@@ -6,6 +6,7 @@ import { LadderHeader } from '../../../server/ladder-header';
 import { copiesOf, idOf, ladderView, pictureOf } from '../../../server/ladder';
 import { stripsOf } from '../../../server/looks';
 import { now, store } from '../../../server/store';
+import { isHalf } from '../../../server/tried-out';
 import { askingDevice, computerReader, ownerOf, phoneHosts, sameName } from '../../../server/who';
 import type { Checked } from '@/store/ladders';
 import type { ReadingRow } from '@/store/readings';
@@ -178,6 +179,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
             criterion: Math.min(place.criterion, kind.criteria.length - 1),
           }}
           readingId={open.row.id}
+          half={isHalf(open.row.id)}
         />
       )}
     </>
