@@ -9,6 +9,7 @@ import { attempt } from '../common/attempt';
 import { ago } from '../common/format';
 import { followLive } from '../common/live';
 import { Problems } from '../common/Problems';
+import { PhoneSketch } from '../common/Sketches';
 import { AddressChoice } from './AddressChoice';
 import { CodeCard } from './CodeCard';
 import { ReaderName } from './ReaderName';
@@ -62,6 +63,11 @@ export function PhonesScreen(props: PhonesProps) {
           </ActButton>
         </div>
         <Problems problems={props.problems} />
+        {(!on || !offer) && (
+          <div className="mt-6">
+            <PhoneSketch />
+          </div>
+        )}
         {on && at.length > 0 && (
           <AddressChoice at={at} chosen={Math.min(chosen, at.length - 1)} choose={setChosen} />
         )}
@@ -87,7 +93,14 @@ export function PhonesScreen(props: PhonesProps) {
       <section>
         <h2 className="text-base-content text-xl font-semibold">Let in</h2>
         {devices.length === 0 ? (
-          <p className="soft">No device has been let in yet.</p>
+          <>
+            <p className="soft">No device has been let in yet.</p>
+            <ol className="mt-3 max-w-md list-decimal space-y-2 pl-5 text-lg">
+              <li>Switch it on, and show a code.</li>
+              <li>Read the code with the phone, or type its address and the six letters.</li>
+              <li>Score with the print in your hand: six keys, one thumb.</li>
+            </ol>
+          </>
         ) : (
           <ul className="divide-base-300 border-base-300 divide-y border-y">
             {devices.map((one) => (

@@ -10,6 +10,7 @@ import { SHAPER_TITLES, type Shaper } from '@/core/dialect/shapers';
 import { ActButton } from '../common/ActButton';
 import { age, counted } from '../common/format';
 import { NumberBox } from '../common/NumberBox';
+import { ShakeSketch } from '../common/Sketches';
 import { SimulatedNote } from '../common/SimulatedNote';
 import { Echoes } from './Echoes';
 import { NewRecord } from './NewRecord';
@@ -46,17 +47,22 @@ export function ShakeScreen({ page, acts }: Props) {
   );
   if (!row || !proposed)
     return (
-      <main className="max-w-5xl px-4 py-6 lg:px-7">
-        <h1 className="text-3xl leading-tight font-semibold">
-          How hard may {page.bench.machine.name} be driven before a ghost shows?
-        </h1>
-        <p className="mt-2 max-w-2xl">
-          An accelerometer on what moves tells at which frequencies {axis} rings. From that follow
-          the input shaper that calms it, and the largest acceleration that still prints clean. One
-          record for each axis.
-        </p>
-        <NewRecord {...page} acts={acts} />
-        <Echoes {...page} acts={acts} />
+      <main className="grid grid-cols-[minmax(0,1fr)] gap-x-14 gap-y-6 px-4 py-6 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] lg:px-7">
+        <section className="lg:order-last lg:sticky lg:top-4 lg:self-start">
+          <h1 className="text-3xl leading-tight font-semibold">
+            How hard may {page.bench.machine.name} be driven before a ghost shows?
+          </h1>
+          <p className="mt-2 mb-6 max-w-2xl">
+            An accelerometer on what moves tells at which frequencies {axis} rings. From that follow
+            the input shaper that calms it, and the largest acceleration that still prints clean.
+            One record for each axis.
+          </p>
+          <ShakeSketch />
+        </section>
+        <div>
+          <NewRecord {...page} acts={acts} />
+          <Echoes {...page} acts={acts} />
+        </div>
       </main>
     );
   const { proposal, shapers, range } = proposed;

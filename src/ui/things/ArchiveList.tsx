@@ -1,7 +1,9 @@
 'use client';
 // Everything that was archived, newest first, with the way back.
 import { ActButton, type Outcome } from '../common/ActButton';
+import Link from 'next/link';
 import { age } from '../common/format';
+import { ShelfSketch } from '../common/Sketches';
 
 /** What it is, as it is called in words too. */
 type Shelf =
@@ -18,9 +20,21 @@ type Props = {
 export function ArchiveList({ rows, nowMs, archive }: Props) {
   if (rows.length === 0)
     return (
-      <p className="mt-4 text-lg">
-        Nothing is archived. What you archive elsewhere waits here and can be brought back.
-      </p>
+      <div className="mt-4 space-y-6">
+        <p className="text-lg">
+          Nothing is archived. What you archive elsewhere waits here and can be brought back.
+        </p>
+        <ShelfSketch />
+        <p>
+          Machines, spools, benches, ladders, prints, readings, pictures and records have “Archive”
+          beside them. Nothing is deleted by itself; what has been here for a year is offered for
+          deletion under{' '}
+          <Link href="/things/room" className="inline-block min-h-6 underline">
+            Room
+          </Link>
+          .
+        </p>
+      </div>
     );
   return (
     <ul className="divide-base-300 mt-4 divide-y">
