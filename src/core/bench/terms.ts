@@ -1,5 +1,6 @@
 /** One sentence for each setting, for somebody who meets it for the first time: the same words wherever it is explained. */
 
+import type { Criterion } from '../criteria';
 import type { Setting } from './settings';
 
 const SHAPER =
@@ -56,3 +57,33 @@ const TERMS: Readonly<Record<Setting, string>> = {
 };
 
 export const termOf = (setting: Setting): string => TERMS[setting];
+
+/** What is looked at to find a setting, and drawn beside its sentence; some are measured, and have no such drawing. */
+const LOOKS: Readonly<Partial<Record<Setting, Criterion>>> = {
+  zOffset: 'ridges',
+  nozzle: 'stringing',
+  flow: 'gaps',
+  retraction: 'stringing',
+  retractSpeed: 'stringing',
+  restartExtra: 'seam',
+  restartSpeed: 'seam',
+  advance: 'corners',
+  acceleration: 'ringing',
+  jerk: 'ringing',
+  deviation: 'ringing',
+  square: 'corners',
+  bridgeFlow: 'bridging',
+  bridgeSpeed: 'bridging',
+  bridgeFan: 'bridging',
+  overhang: 'overhang',
+  offsetX: 'line-up',
+  offsetY: 'line-up',
+  fan: 'overhang',
+  meltFlow: 'gloss',
+  shaper: 'ringing',
+  shaperX: 'ringing',
+  shaperY: 'ringing',
+  wallSpeed: 'surface',
+};
+
+export const drawnBy = (setting: Setting): Criterion | null => LOOKS[setting] ?? null;

@@ -3,6 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Problem } from '@/core/result';
 import type { Bench } from '@/core/bench/bench';
+import type { Setting } from '@/core/bench/settings';
 import { short } from '@/core/numbers';
 import { isBlind } from '@/core/ladders/proof/sets';
 import type { Field, LadderKind } from '@/core/ladders/types';
@@ -23,6 +24,7 @@ import { Advice } from './Advice';
 import { Costs, Saving } from './Costs';
 import { Figures } from './Figures';
 import { Preview } from './Preview';
+import { Term } from '../common/Term';
 import { FeedDrawing } from '../common/FeedDrawing';
 import { FieldInput } from './FieldInput';
 import { Sentence } from './Sentence';
@@ -46,6 +48,8 @@ type Props = {
     feeds: LadderKind['feeds'];
   };
   reason: string;
+  /** What its print tells. */
+  finds: readonly Setting[];
   bench: Bench;
   ladderId: number;
   /** As the program keeps it, and what its kind would have for inputs that it does not speak of. */
@@ -228,6 +232,9 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, ...pr
             {settles && ' Hatched: what prints while the value still settles.'}
             {view?.marks && ` ${view.marks}`}
           </p>
+          {props.finds.map((one) => (
+            <Term key={one} of={one} />
+          ))}
         </div>
         <div>
           <Figures view={view} dimmed={problems.length > 0} late={late} />

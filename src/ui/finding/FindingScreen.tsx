@@ -14,6 +14,7 @@ import { cutOf } from '../common/LookStrip';
 import { CriterionHeads } from '../common/CriterionHeads';
 import { FeedDrawing } from '../common/FeedDrawing';
 import { PrintPicture } from '../common/PrintPicture';
+import { Term } from '../common/Term';
 import { ScoreBlocks } from '../common/ScoreBlocks';
 import { nameRoom, PrintWithRows } from '../common/PrintWithRows';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
@@ -163,6 +164,7 @@ export function FindingScreen(props: Props) {
               <p className="mt-3">{finding.reason}</p>
             </>
           )}
+          <Term of={setting} />
           {others.map((one) => (
             <Beside key={one.setting} {...one} />
           ))}

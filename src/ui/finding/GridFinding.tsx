@@ -9,6 +9,7 @@ import { capital } from '@/core/text';
 import { useOnPhoto } from '../common/OnPhoto';
 import { liesWide, PrintWithCells } from '../common/PrintWithCells';
 import { placed } from '@/core/view/contours';
+import { Term } from '../common/Term';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { PlaneOver } from './PlaneOver';
 import { Notes, Onward, type SharedProps } from './Shared';
@@ -130,6 +131,7 @@ function Value({ setting, value, range }: Proposal) {
           most likely between <b>{short(range[0])}</b> and <b>{short(range[1])}</b> {unit}
         </p>
       )}
+      <Term of={setting} />
     </div>
   );
 }

@@ -10,6 +10,7 @@ import type { Cells } from '@/core/view/cells';
 import type { Outcome } from '../common/ActButton';
 import { useOnPhoto } from '../common/OnPhoto';
 import { liesWide, PrintWithCells } from '../common/PrintWithCells';
+import { Term } from '../common/Term';
 import { RowsOut } from '../common/RowsOut';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { Notes, Onward, type SharedProps } from './Shared';
@@ -79,6 +80,7 @@ export function LimitsFinding({ limits, finding, cells, rows, ...props }: Props)
               </p>
             </>
           )}
+          <Term of={of} />
           <table className="table-sm mt-4 table w-auto">
             <caption className="soft pb-1 text-left">
               {capital(info.title)} that is clean, by {inTable(over)}

@@ -7,6 +7,7 @@ import type { RowStyle } from '@/core/reading/rows';
 import { later } from '../common/later';
 import type { Outcome } from '../common/ActButton';
 import { RowsOut } from '../common/RowsOut';
+import { Term } from '../common/Term';
 import { Ledgering, type Carried, type InLedger } from './Ledgering';
 import { Notes, Onward, type SharedProps } from './Shared';
 
@@ -67,6 +68,7 @@ export function MapFinding({ map, finding, ...props }: Props) {
             </>
           )}
           <p className="mt-3">{finding.reason}</p>
+          <Term of="advance" />
           <Notes notes={finding.notes} />
           {verdict === 'value' && (
             <Ledgering

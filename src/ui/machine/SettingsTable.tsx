@@ -4,6 +4,7 @@ import type { ComparedSetting } from '@/core/bench/compare';
 import { addsUp, bareValue } from '@/core/bench/settings';
 import { signed } from '@/core/numbers';
 import { capital } from '@/core/text';
+import { Term } from '../common/Term';
 import { ActButton, type Outcome } from '../common/ActButton';
 
 type Props = {
@@ -36,9 +37,10 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
             key={setting}
             className={`${ROW} border-b ${wants === 'nothing' ? '' : 'bg-base-200'}`}
           >
-            <span role="rowheader" className="max-sm:col-span-full">
+            <div role="rowheader" className="max-sm:col-span-full">
               {capital(title)} <span className="soft whitespace-nowrap">{unit}</span>
-            </span>
+              <Term of={setting} says="what it means" />
+            </div>
             <Cell title="Ledger">
               {ledger === null ? '–' : adds ? `add ${signed(ledger)}` : bareValue(setting, ledger)}
             </Cell>

@@ -11,6 +11,7 @@ import { ActButton } from '../common/ActButton';
 import { age, counted } from '../common/format';
 import { NumberBox } from '../common/NumberBox';
 import { ShakeSketch } from '../common/Sketches';
+import { Term } from '../common/Term';
 import { SimulatedNote } from '../common/SimulatedNote';
 import { Echoes } from './Echoes';
 import { NewRecord } from './NewRecord';
@@ -57,6 +58,7 @@ export function ShakeScreen({ page, acts }: Props) {
             the input shaper that calms it, and the largest acceleration that still prints clean.
             One record for each axis.
           </p>
+          <Term of="shaper" />
           <ShakeSketch />
         </section>
         <div>
@@ -178,6 +180,7 @@ export function ShakeScreen({ page, acts }: Props) {
               The ledger has {held}.
             </p>
           )}
+          <Term of="shaper" />
           <section className="rule-above" aria-label="Shapers">
             <h2>What would remain of a corner: press another to choose it</h2>
             <Shapers

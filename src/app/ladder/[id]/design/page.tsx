@@ -21,6 +21,7 @@ export default async function DesignPage({ params }: { params: Promise<{ id: str
       <DesignScreen
         kind={{ id: kind.id, sentence: kind.sentence, fields: kind.fields, feeds: kind.feeds }}
         reason={kind.reason(bench.bench)}
+        finds={kind.finds}
         bench={bench.bench}
         key={ladder.id}
         ladderId={ladder.id}
