@@ -40,7 +40,7 @@ test.describe('with an empty store', () => {
     await way.getByRole('button', { name: 'Hide' }).click();
     await expect(way).toBeHidden();
     await page.reload();
-    await expect(page.getByRole('link', { name: 'Score it' }).first()).toBeVisible();
+    await expect(page.getByRole('link', { name: 'Continue scoring' }).first()).toBeVisible();
     await expect(way).toBeHidden();
   });
 });
