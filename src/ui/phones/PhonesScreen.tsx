@@ -97,7 +97,7 @@ export function PhonesScreen(props: PhonesProps) {
             <p className="soft">No device has been let in yet.</p>
             <ol className="mt-3 max-w-md list-decimal space-y-2 pl-5 text-lg">
               <li>Switch it on, and show a code.</li>
-              <li>Read the code with the phone, or type its address and the six letters.</li>
+              <li>Read the code with the phone, or type its address and the six digits.</li>
               <li>Score with the print in your hand: six keys, one thumb.</li>
             </ol>
           </>
