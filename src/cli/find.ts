@@ -64,7 +64,7 @@ export function addFind(program: Command): void {
         : defaultWeights(kind);
       const seed = Number(given.seed);
       if (!Number.isInteger(seed))
-        giveUp([problem('--seed', `"${given.seed}" is no whole number.`, 'Give one.')]);
+        giveUp([problem('--seed', `"${given.seed}" is not a whole number.`, 'Give one.')]);
       checkLengths(readings, plan);
       const counted = (given.loupe ?? []).map((path) => countedIn(path, kind, plan));
       const finding = must(

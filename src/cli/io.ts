@@ -72,7 +72,7 @@ export function readJson(path: string): Result<unknown> {
   try {
     return { ok: true, value: JSON.parse(new TextDecoder().decode(bytes.value)) };
   } catch {
-    return fail(problem(path, 'This is no complete JSON.', 'Generate the file again.'));
+    return fail(problem(path, 'This is not complete JSON.', 'Generate the file again.'));
   }
 }
 

@@ -94,5 +94,5 @@ function placeOf(text: string | undefined): Result<Partial<ShakeAsked>> {
   const [x, y, more] = text.split(',').map((part) => (part.trim() === '' ? NaN : Number(part)));
   return Number.isFinite(x) && Number.isFinite(y) && more === undefined
     ? ok({ at: { x: x!, y: y! } })
-    : fail(problem('--at', `"${text}" is no place.`, 'Write for example 110,110.'));
+    : fail(problem('--at', `"${text}" is not a place.`, 'Write for example 110,110.'));
 }

@@ -170,7 +170,7 @@ export class Job {
       machine.listeners.delete(listener);
     }
     // Nothing that is begun is left between two states.
-    this.failed('It ended without an end.', true);
+    this.failed('It ended, and did not say how.', true);
     return this.progress;
   }
 

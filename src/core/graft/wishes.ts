@@ -64,7 +64,7 @@ export function rowsOf(
   const { unit } = settingInfo(setting);
   if (!(range.step > 0))
     return fail(
-      problem('step', `A step of ${short(range.step)} leads nowhere.`, 'Give a step above 0.'),
+      problem('step', `A step of ${short(range.step)} does not climb.`, 'Give a step above 0.'),
     );
   if (Math.abs(range.to - range.from) / range.step > 2 * MOST_STEPS)
     return fail(

@@ -80,7 +80,7 @@ export function gather(given: Case, counted: 'own' | 'all', what: string): Resul
     return fail(
       problem(
         'scores',
-        'Nothing climbs in steps of a number on this print.',
+        'No number climbs in steps on this print.',
         'Measure it instead, or print a ladder.',
       ),
     );

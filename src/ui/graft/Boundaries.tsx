@@ -46,7 +46,7 @@ export function Boundaries({ heights, height, tops, onMove, onRemove }: Props) {
           aria-valuemax={Number(height.toFixed(2))}
           aria-valuenow={Number(at.toFixed(3))}
           aria-valuetext={`${short(at, 2)} mm`}
-          className="group pointer-events-auto absolute inset-x-0 h-5 translate-y-1/2 cursor-ns-resize touch-none outline-offset-0"
+          className="group pointer-events-auto absolute inset-x-0 h-6 translate-y-1/2 cursor-ns-resize touch-none outline-offset-0"
           style={{ bottom: `calc(${at} * var(--up))` }}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);

@@ -315,11 +315,13 @@ export function ReadScreen(props: Props) {
             <button type="button" className="btn-quiet h-12 px-2" onClick={() => step(-1)}>
               {place.mode === 'rung' && !cells && !mixed ? 'Rung below' : 'Previous'}
             </button>
-            <Link href={finding} className="btn-quiet h-12 px-2 max-lg:hidden">
-              Finding
-            </Link>
+            {!(last || place.over) && (
+              <Link href={finding} className="btn-quiet h-12 px-2 max-lg:hidden">
+                Finding
+              </Link>
+            )}
             {last || place.over ? (
-              <Link href={finding} className="btn-main h-12 px-2">
+              <Link href={finding} className="btn-main h-12 px-2 lg:col-span-2">
                 See the finding
               </Link>
             ) : (

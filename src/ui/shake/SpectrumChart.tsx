@@ -71,7 +71,7 @@ export function SpectrumChart({ found, beside, shows, shaper }: Props) {
         tabIndex={0}
         className="h-[26rem] w-full lg:h-[calc(100vh-13rem)] lg:min-h-[30rem]"
         role="img"
-        aria-label={`${shows === 'power' ? 'Power' : 'What came over what was put in'} from 0 to ${TOP_HZ} Hz. Arrow keys read it out.`}
+        aria-label={`${shows === 'power' ? 'Power' : 'How much of the shaking was felt'} from 0 to ${TOP_HZ} Hz. Arrow keys read it out.`}
         onKeyDown={(event) => {
           const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 20, PageDown: -20 }[event.key];
           if (event.key === 'Escape') setAt(null);
