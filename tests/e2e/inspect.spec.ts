@@ -65,7 +65,9 @@ test('a file from elsewhere is inspected: findings lead to lines, lines to place
   await page.getByLabel('Go to layer').press('Enter');
   const sheet = page.getByRole('img', { name: /^One layer from above/ });
   const box = (await sheet.boundingBox())!;
-  await sheet.click({ position: { x: box.width / 2, y: 27 } });
+  // The square is fitted into the sheet, with some air around it.
+  const side = Math.min(box.width, box.height) - 2 * 24;
+  await sheet.click({ position: { x: box.width / 2, y: (box.height - side) / 2 + 3 } });
   await expect(text.locator('[aria-current=true]')).toContainText('G1 X60 Y100 E1.5');
   await page.keyboard.press('Tab');
 
