@@ -57,6 +57,11 @@ function person(page) {
       await (await awaited(target)).click();
       counted.clicks++;
     },
+    async type(target, text) {
+      await (await awaited(target)).fill(text);
+      counted.clicks++;
+      counted.keys += text.length;
+    },
     async key(key) {
       await page.keyboard.press(key);
       counted.keys++;
@@ -81,8 +86,10 @@ const WAYS = {
     await press(link(page, /^(the finding|Finding)$/));
     await awaited(page.getByRole('heading', { name: /^Proposed/ }));
   },
-  'a bench of one’s own to a downloaded file': async (page, { press, awaited }) => {
+  'a bench of one’s own to a downloaded file': async (page, { press, type, awaited }) => {
     await press(link(page, 'Set up a bench'));
+    await type(page.getByLabel(/^(Machine’s|Its) name$/), 'Heron');
+    await type(page.getByLabel(/^(Filament’s|Its) name$/).last(), 'Moss');
     await press(button(page, 'Make this bench'));
     await press(page.locator('main .btn-main').filter({ hasText: /ladder/i }));
     await press(button(page, 'Generate file'));
