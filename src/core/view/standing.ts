@@ -2,12 +2,16 @@
 
 import type { Bench } from '../bench/bench';
 import { makeLadder } from '../ladders/make';
+import { marksSaid } from '../plan/marks';
 import type { PlannedRung } from '../plan/plan';
 import { draftView } from './draft';
 import { AIR, onSharedAxis, type OnSharedAxis } from './shared-axis';
 
 /** `width`, mm, leaves out the air that a picture has on both sides. */
-export type Standing = OnSharedAxis<PlannedRung>;
+export type Standing = OnSharedAxis<PlannedRung> & {
+  /** What the numbers on the print stand for; null where they are the values, or where that is not known yet. */
+  marks: string | null;
+};
 
 /** A draft is drawn so coarsely where only its size is wanted. */
 const COARSE = 4;
@@ -22,8 +26,10 @@ export function standingOf(
   if (draft) {
     if (!draft.ok) return null;
     const { ok: _, picture, ...stands } = draft;
-    return { ...stands, width: picture.width / picture.pxPerMm - 2 * AIR };
+    return { ...stands, width: picture.width / picture.pxPerMm - 2 * AIR, marks: null };
   }
   const made = makeLadder(kind, spec, bench);
-  return made.ok ? onSharedAxis(made.value.plan) : null;
+  if (!made.ok) return null;
+  const { plan } = made.value;
+  return { ...onSharedAxis(plan), marks: marksSaid(plan.axes) };
 }

@@ -129,6 +129,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, ...pr
     />
   );
   const settles = drawn?.rungs.some((rung) => (rung.settles ?? 0) > 0) ?? false;
+  const marks = view ? view.marks : props.standing?.marks;
   // What sets a part says which part it is.
   const blind = isBlind({ kind: kind.id, spec });
   const folded = Object.entries(kind.fields).filter(([, field]) => field.folded);
@@ -230,7 +231,7 @@ export function DesignScreen({ kind, reason, bench, ladderId, kept, usual, ...pr
           <p className="soft mt-3">
             {reason}
             {settles && ' Hatched: what prints while the value still settles.'}
-            {view?.marks && ` ${view.marks}`}
+            {marks && ` ${marks}`}
           </p>
           {props.finds.map((one) => (
             <Term key={one} of={one} />

@@ -11,9 +11,33 @@ type Props = {
 };
 
 export function Figures({ view, dimmed, late }: Props) {
-  if (!view) return <div className="skeleton my-5 h-24" />;
-  const { times, grams, filament, reach, asksSpeed } = view;
-  const figures = [
+  const figures = view ? figuresOf(view) : UNKNOWN;
+  return (
+    <dl
+      aria-busy={late || !view}
+      className={`border-base-300 my-5 grid grid-cols-3 gap-4 border-y py-4 transition-opacity ${
+        dimmed ? 'opacity-40' : late && view ? 'opacity-50 delay-200' : ''
+      }`}
+    >
+      {figures.map(([value, note]) => (
+        <div key={note} className="flex flex-col-reverse justify-end">
+          <dt className={`soft mt-1 ${view ? '' : 'invisible'}`}>{note}</dt>
+          <dd className="figure max-sm:text-2xl">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** Words as long as those that come, so that nothing moves when they do. */
+const UNKNOWN = [
+  ['…', 'plus about 4 min for heating and homing'],
+  ['…', '0.00 m of filament'],
+  ['…', 'average; 00 % at full speed'],
+] as const;
+
+function figuresOf({ times, grams, filament, reach, asksSpeed }: DesignView) {
+  return [
     [
       duration(times.laying + times.travel),
       `plus about ${duration(times.heating + times.homing)} for heating and homing`,
@@ -26,19 +50,4 @@ export function Figures({ view, dimmed, late }: Props) {
         : 'average printing speed',
     ],
   ] as const;
-  return (
-    <dl
-      aria-busy={late}
-      className={`border-base-300 my-5 grid grid-cols-3 gap-4 border-y py-4 transition-opacity ${
-        dimmed ? 'opacity-40' : late ? 'opacity-50 delay-200' : ''
-      }`}
-    >
-      {figures.map(([value, note]) => (
-        <div key={note} className="flex flex-col-reverse justify-end">
-          <dt className="soft mt-1">{note}</dt>
-          <dd className="figure max-sm:text-2xl">{value}</dd>
-        </div>
-      ))}
-    </dl>
-  );
 }
