@@ -167,6 +167,53 @@ export const ShakeSketch = () => (
   </Sketch>
 );
 
+/** A camera straight before a print, light from the side, and what is told of each rung. */
+export const LoupeSketch = () => (
+  <Sketch
+    wide={560}
+    tall={230}
+    says="A camera straight before the whole print, light that grazes its face, and a number for each rung"
+  >
+    <rect x={14} y={86} width={74} height={52} rx={6} className={paper} />
+    <circle cx={51} cy={112} r={17} className={line} />
+    <circle cx={51} cy={112} r={7} className={wood} />
+    <path d="M96 104L196 34M96 120L196 192" className={soft} strokeDasharray="5 5" />
+    <g transform="translate(212 192)">{tower(0, 0, 19, 8)}</g>
+    <g className={plum}>
+      {[
+        [206, 38],
+        [312, 38],
+        [206, 194],
+        [312, 194],
+      ].map(([x, y]) => (
+        <circle key={`${x} ${y}`} cx={x} cy={y} r={6} />
+      ))}
+    </g>
+    <circle cx={252} cy={14} r={8} className="fill-warning" />
+    <path d="M240 18l-14 12M264 18l14 12M252 25v9" className="stroke-warning" />
+    {[0.42, 0.5, 0.38, 0.3, 0.22, 0.3, 0.5, 0.72].map((size, i) => (
+      <g key={i}>
+        <path
+          d={`M346 ${183 - i * 19}H${346 + 200 * size}`}
+          className={i === 4 ? plum : line}
+          strokeWidth={5}
+          opacity={i === 4 ? 1 : 0.45}
+        />
+        <path d={`M${328 + 200 * size} ${183 - i * 19}h36`} className={soft} strokeWidth={1.4} />
+      </g>
+    ))}
+    <text x={51} y={218} textAnchor="middle" className="fill-neutral">
+      straight
+    </text>
+    <text x={260} y={218} textAnchor="middle" className="fill-neutral">
+      all of it, lit from the side
+    </text>
+    <text x={430} y={218} textAnchor="middle" className="fill-neutral">
+      a number for each rung
+    </text>
+  </Sketch>
+);
+
 /** A shelf with what was put on it. */
 export const ShelfSketch = () => (
   <Sketch

@@ -12,6 +12,7 @@ import type { Result } from '@/core/result';
 import { ActButton, type Outcome } from '../common/ActButton';
 import type { ShownStrip } from '../common/LookStrip';
 import { Problems } from '../common/Problems';
+import { LoupeSketch } from '../common/Sketches';
 import { PhotoButtons, PhotoRow, usePhotos, type PrintPhotos } from '../read/Photos';
 import { CornerMarks, type FourCorners } from './CornerMarks';
 import { LiveCamera } from './LiveCamera';
@@ -104,16 +105,25 @@ export function LoupeScreen(props: Props) {
           ))}
         </nav>
         <span className="flex-1" />
-        <PhotoButtons take={taken.take} />
+        {chosen !== null && <PhotoButtons take={taken.take} />}
         <LiveCamera rungs={props.stands.rungs} keep={(file, rung) => taken.keep([file], rung)} />
       </div>
       <PhotoRow {...taken} />
       {chosen === null && (
-        <p className="max-w-prose text-lg">
-          There is no picture of this print yet. Take one straight{' '}
-          {props.sides[0] === 'top' ? 'from above' : 'from the front'}, so that the whole print is
-          on it, with light that grazes its face.
-        </p>
+        <div className="mt-4 space-y-6">
+          <p className="max-w-prose text-xl">
+            There is no picture of this print yet. Take one straight{' '}
+            {props.sides[0] === 'top' ? 'from above' : 'from the front'}, so that the whole print is
+            on it, with light that grazes its face.
+          </p>
+          <PhotoButtons take={taken.take} large />
+          <LoupeSketch />
+          <p className="max-w-prose">
+            Its four corners straighten it. Then it tells threads, sag, edges, corners, gaps and
+            more, rung by rung, each with how sure it is; what a picture cannot tell it does not
+            say.
+          </p>
+        </div>
       )}
       {straightens && (
         <Straighten {...props} key={shown} chosen={chosen} done={() => setAgain(null)} />

@@ -66,11 +66,11 @@ export function usePhotos({ printId, first, archive }: PrintPhotos) {
 type Taken = ReturnType<typeof usePhotos>;
 
 /** Takes a picture, or chooses one that was taken. */
-export function PhotoButtons({ take }: Pick<Taken, 'take'>) {
+export function PhotoButtons({ take, large = false }: Pick<Taken, 'take'> & { large?: boolean }) {
   return (
     <div className="flex gap-1" role="group" aria-label="Take a picture of the print">
-      <Taker label="Take a picture" capture onFiles={take} />
-      <Taker label="Choose a picture" onFiles={take} />
+      <Taker label="Take a picture" capture large={large} onFiles={take} />
+      <Taker label="Choose a picture" large={large} onFiles={take} />
     </div>
   );
 }
@@ -114,19 +114,25 @@ export function PhotoRow({ shown, problems, archive }: Taken) {
   );
 }
 
-type TakerProps = { label: string; capture?: boolean; onFiles: (files: FileList | null) => void };
+type TakerProps = {
+  label: string;
+  capture?: boolean;
+  large: boolean;
+  onFiles: (files: FileList | null) => void;
+};
 
 /** A button that opens the camera, or the pictures that there are. On a computer both open the same. */
-function Taker({ label, capture = false, onFiles }: TakerProps) {
+function Taker({ label, capture = false, large, onFiles }: TakerProps) {
   const Icon = capture ? Camera : Images;
   return (
     <label
-      className={`btn-quiet has-focus-visible:outline-primary h-11 w-11 shrink-0 px-0 has-focus-visible:outline-3 ${
-        capture ? 'pointer-fine:hidden' : ''
-      }`}
+      className={`has-focus-visible:outline-primary h-11 shrink-0 has-focus-visible:outline-3 ${
+        large ? 'btn-main' : 'btn-quiet w-11 px-0'
+      } ${capture ? 'pointer-fine:hidden' : ''}`}
       title={label}
     >
       <Icon size={22} aria-hidden />
+      {large && label}
       <input
         type="file"
         accept={KINDS}

@@ -58,7 +58,7 @@ export function ShakeScreen({ page, acts }: Props) {
             the input shaper that calms it, and the largest acceleration that still prints clean.
             One record for each axis.
           </p>
-          <Term of="shaper" />
+          <Term of="shaper" says="What an input shaper is" />
           <ShakeSketch />
         </section>
         <div>
@@ -180,7 +180,7 @@ export function ShakeScreen({ page, acts }: Props) {
               The ledger has {held}.
             </p>
           )}
-          <Term of="shaper" />
+          <Term of="shaper" says="What an input shaper is" />
           <section className="rule-above" aria-label="Shapers">
             <h2>What would remain of a corner: press another to choose it</h2>
             <Shapers
