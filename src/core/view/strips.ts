@@ -20,7 +20,7 @@ export type Strip = {
 };
 export type Strips = { wide: number; tall: number; cells: Strip[] };
 
-/** Signs and ticks of a cell reach this far around its figures, mm; those of values further, at the right. */
+/** Signs and arrows of a cell reach this far around its figures, mm; those of values further, at the right. */
 const [SIGNS, VALUES, RAIL] = [8, 11, 3];
 /** Around its figures nothing of another cell is this near, mm. */
 const OWN = 2;

@@ -59,7 +59,7 @@ describe('hairpins', () => {
   const made = makeOn(benchFor('heron'), 'advance-hairpins');
   const ownOf = (index: number) => movesOf(made, 'extrude').filter(({ rung }) => rung === index);
 
-  test('both legs change speed at the same two places, where ticks stand between hairpins', () => {
+  test('both legs change speed at the same two places, where arrows point at each other between hairpins', () => {
     const strokes = movesOf(made, 'extrude');
     const first = strokes.findIndex(({ rung }) => rung >= 0);
     const own = ownOf(0);
@@ -69,12 +69,15 @@ describe('hairpins', () => {
     const [out, back] = fast as [Move, Move];
     expect([back.to.x, back.from.x]).toEqual([out.from.x, out.to.x]);
     for (const x of [out.from.x, out.to.x]) {
-      const ticks = strokes
+      // Two strokes each, with the tip where the speed changes and the tail outside of the fast part.
+      const inside = x === Math.min(out.from.x, out.to.x) ? -1 : 1;
+      const arrows = strokes
         .slice(0, first)
-        .filter(({ from, to }) => Math.abs(from.x - x) < 0.01 && Math.abs(to.x - x) < 0.01);
-      expect(ticks.length).toBe(made.plan.rungs.length + 1);
+        .filter(({ from, to }) => Math.abs(from.x - x) < 0.01 !== Math.abs(to.x - x) < 0.01);
+      expect(arrows.length).toBe(2 * (made.plan.rungs.length + 1));
+      for (const { from, to } of arrows) expect(Math.sign(from.x + to.x - 2 * x)).toBe(inside);
       // None of them lies where anything is looked at.
-      for (const { from, to } of ticks)
+      for (const { from, to } of arrows)
         for (const { boxes } of made.plan.rungs) {
           const { minY, maxY } = boxes![0]!;
           const [low, high] = [Math.min(from.y, to.y), Math.max(from.y, to.y)];

@@ -2,7 +2,7 @@
  * Two flat patterns of pressure advance, one value a rung, lowest value in front:
  *
  *     hairpins   ▐────━━━━━━━━━────╮        out and back side by side, both ends on one rail. Out speeds up at the first
- *                ▐      ╵         ╵  │  20   tick and slows down at the second, back the other way round: thick lies
+ *                ▐   >           <  │  20   arrow and slows down at the second, back the other way round: thick lies
  *                ▐────━━━━━━━━━────╯        beside thin, and they swap sides past the right value
  *     meander    ═╗ ╔═╗ ╔═  20               two beads that touch all along, laid in opposite directions: right angles in
  *                 ╚═╝ ╚═╝                    both senses, each bead with one free flank
@@ -46,7 +46,7 @@ export type HairpinShape = {
   slow: number;
   speed: number;
   layerHeight: number;
-  /** Length of the first tick of each column, mm. */
+  /** Length of the way to the first arrow of each column, mm. */
   lead?: number;
   /** Its values are told elsewhere. */
   unlabelled?: boolean;
@@ -54,11 +54,12 @@ export type HairpinShape = {
 
 /**
  * Beads between the middles of the two legs: the bulge at no advance is up to four beads wide, and must not reach its
- * neighbour. From one hairpin to the next there is room for a tick as well.
+ * neighbour. From one hairpin to the next there is room for an arrow as well.
  */
 const [LEGS, APART] = [4.5, 7];
-const [TICK, LEAD] = [1.2, 8];
-/** Way from the second tick to the turn, as a share of the slow way from the rail: the turn itself is slow as well. */
+/** Height and depth of an arrow, whose tip stands where the speed changes, mm; and the way to the first of a column. */
+const [ARROW, DEPTH, LEAD] = [1.2, 0.7, 8];
+/** Way from the second arrow to the turn, as a share of the slow way from the rail: the turn itself is slow as well. */
 const TO_TURN = 0.5;
 /** Pieces of a half circle. */
 const PIECES = 10;
@@ -81,13 +82,18 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
     path: [to(x, low), to(x, high)],
   });
   const rail = [upright(-bead, -RAIL_END, top + RAIL_END), upright(0, top + RAIL_END, -RAIL_END)];
-  // From tick to tick of a column, so that hardly any way is long enough to be drawn back for. The first of each is
-  // longer, to the outside: what was drawn back has to be pressed up again.
+  // From arrow to arrow of a column, so that hardly any way is long enough to be drawn back for. The first of each is
+  // led to by a line from the outside: what was drawn back has to be pressed up again.
   const gaps = Array.from({ length: values.length + 1 }, (_, i) => i * pitch - apart / 2);
   const column = (x: number, ys: readonly number[], sign: 1 | -1): Line[] =>
-    ys.map((y, i) => upright(x, y - sign * (i === 0 ? lead : TICK / 2), y + (sign * TICK) / 2));
-  const ticks = [...column(a, gaps, 1), ...column(b, [...gaps].reverse(), -1)];
-  const beside = (apart - TICK - bead) / 2;
+    ys.map((y, i) => {
+      const [tail, half] = [x - sign * DEPTH, (sign * ARROW) / 2];
+      const led = i === 0 ? [to(tail, y - sign * lead)] : [];
+      return { path: [...led, to(tail, y - half), to(x, y), to(tail, y + half)] };
+    });
+  // They point at each other: what lies between them is fast.
+  const arrows = [...column(a, gaps, 1), ...column(b, [...gaps].reverse(), -1)];
+  const beside = (apart - ARROW - bead) / 2;
   const rungs = values.map((_, i): PatternRung => {
     const [out, back] = [i * pitch, i * pitch + legs];
     const half = Array.from({ length: PIECES + 1 }, (_, n): Point => {
@@ -107,7 +113,7 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
           { path: [to(a, back), to(0, back)], speed: slow },
         ],
       ],
-      // Between rail and turn, and between the ticks, which belong to no value.
+      // Between rail and turn, and between the arrows, which belong to no value.
       boxes: [{ minX: 2 * bead, maxX: turn, minY: out - beside, maxY: back + beside }],
     };
   });
@@ -118,7 +124,7 @@ export function hairpins(values: readonly number[], shape: HairpinShape, bench: 
       maxX: text.end,
       maxY: Math.max(top + apart / 2 + lead, top + (signHeight(bead) - legs) / 2),
     },
-    marks: [...rail, ...ticks, ...text.lines],
+    marks: [...rail, ...arrows, ...text.lines],
     rungs,
   };
 }

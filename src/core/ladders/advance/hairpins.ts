@@ -58,7 +58,7 @@ export const advanceHairpins = patternKind<Spec>({
   fields,
   sentence:
     'Climb from {from} s in front to {to} s at the rear in steps of {step} s; each hairpin runs at {slow} mm/s, ' +
-    'at {speed} mm/s between the ticks, out and back.',
+    'at {speed} mm/s between the arrows, out and back.',
   reason: (bench) => reason('Flat, and printed in a few minutes.', bench),
   defaults(bench) {
     const { nozzle } = bench;
@@ -116,7 +116,7 @@ export const advanceHairpins = patternKind<Spec>({
     {
       name: 'evenness',
       weight: 1,
-      where: 'beside the ticks: one leg thick where the other is thin',
+      where: 'beside the arrows: one leg thick where the other is thin',
     },
     { name: 'gaps', weight: 0.3, where: 'along the fast part' },
   ],

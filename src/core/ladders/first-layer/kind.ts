@@ -30,8 +30,11 @@ import { boxOfGroup, cornerOf, groupsOf, PLACES, type Cell } from './places';
 const LEAST_GAP = 0.4;
 /** Height, mm, at which the head crosses patches. */
 const OVER = 3;
-/** Between a patch and its label, mm. */
-const LABEL_GAP = 2;
+/**
+ * Between a patch and its label, mm: an arrow stands there that points from the one to the other, as a rung of a tower
+ * does. How far it stands from the patch, which must not touch it, and how deep it is.
+ */
+const [LABEL_GAP, ARROW_AT, ARROW] = [4, 1.2, 1.8];
 const SMALLEST = 6;
 /** Steps by default, mm: the finest whose patches have room. A hundredth more or less is seen. */
 const STEPS = [0.02, 0.025, 0.05];
@@ -85,7 +88,15 @@ function patternOf(spec: Spec, bench: Bench): Omit<FlatPattern, 'axes'> {
       const { x, y } = cornerOf(group, cell, count, i);
       const up = (spec.size - signHeight(bead)) / 2;
       const sign = flatText(text, x + spec.size + LABEL_GAP, y + Math.max(0, up), bead);
-      return sign.map((line) => ({ ...line, plastic: MARK_PLASTIC }));
+      const tail = x + spec.size + ARROW_AT;
+      const arrow = {
+        path: [
+          { x: tail, y: y + bead },
+          { x: tail + ARROW, y: y + spec.size / 2 },
+          { x: tail, y: y + spec.size - bead },
+        ],
+      };
+      return [arrow, ...sign].map((line) => ({ ...line, plastic: MARK_PLASTIC }));
     }),
   );
   const all = groups.map((group) => boxOfGroup(group, cell, count));

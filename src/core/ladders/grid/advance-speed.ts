@@ -118,7 +118,7 @@ export const advanceSpeed = patternPair(
       {
         name: 'evenness',
         weight: 1,
-        where: 'beside the ticks: one leg thick where the other is thin',
+        where: 'beside the arrows: one leg thick where the other is thin',
       },
     ],
     unfit: shared.unfit,

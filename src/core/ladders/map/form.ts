@@ -25,7 +25,7 @@ export type StripSpec = Pick<
 /** Signs before and behind a cell. */
 type SignsOf = (cell: MapCell) => [before: string, behind: string];
 
-/** Length of the first tick of each column, mm: as deep as the signs between them. */
+/** Length of the way to the first arrow of each column, mm: as deep as the signs between them. */
 const LEAD = 5;
 /** Free way between cells, mm. */
 const BETWEEN = 3;
@@ -35,7 +35,7 @@ const BESIDE = 1.5;
 const beadOf = ({ layerHeight }: StripSpec, { nozzle }: Bench): number =>
   Math.max(beadWidthOf(nozzle.diameter), layerHeight);
 
-/** Way between the ticks of a cell, mm: to speed up and slow down, at full speed between, and with room for its signs. */
+/** Way between the arrows of a cell, mm: to speed up and slow down, at full speed between, and with room for its signs. */
 function fastLengthOf(cell: MapCell, spec: StripSpec, bench: Bench, of: SignsOf): number {
   const bead = beadOf(spec, bench);
   const signs = Math.max(...of(cell).map((text) => signWidth(text, bead)));

@@ -329,7 +329,7 @@ export const advanceMap = patternKind<MapSpec>({
     {
       name: 'evenness',
       weight: 1,
-      where: 'beside the ticks: one leg thick where the other is thin',
+      where: 'beside the arrows: one leg thick where the other is thin',
     },
   ],
   rule: { kind: 'map' },
