@@ -203,7 +203,9 @@ function heightsFor(
     const heights = at.split(',').map((text) => Number(text.trim() === '' ? NaN : text));
     return heights.every((one) => Number.isFinite(one) && one >= 0)
       ? ok(heights)
-      : fail(problem('--at', `"${at}" is not a list of heights.`, 'Write for example 1.4,11.4,21.4.'));
+      : fail(
+          problem('--at', `"${at}" is not a list of heights.`, 'Write for example 1.4,11.4,21.4.'),
+        );
   }
   const values = Math.floor(Math.abs(to! - from!) / step! + 1e-6) + 1;
   if (base !== undefined && section !== undefined && section > 0)

@@ -60,7 +60,9 @@ function still(refused: Problem[], json: boolean): void {
 
 function axisOf(text: string): 'x' | 'y' {
   if (text === 'x' || text === 'y') return text;
-  return giveUp([problem('--axis', `"${text}" is not an axis that can be shaken.`, 'Give x or y.')]);
+  return giveUp([
+    problem('--axis', `"${text}" is not an axis that can be shaken.`, 'Give x or y.'),
+  ]);
 }
 function unitOf(text: string): Unit {
   const unit = UNITS.find((one) => one === text.replace('2', '²'));
