@@ -43,6 +43,7 @@ async function linked(page) {
 /** A machine that has forgotten a value of the ledger. */
 async function differing(page) {
   await linked(page);
+  await page.getByText('Talk to the machine').click();
   const say = async (line) => {
     await page.getByLabel('Line for the machine').fill(line);
     await page.keyboard.press('Enter');
@@ -56,6 +57,7 @@ async function differing(page) {
   await page.getByRole('button', { name: 'Read what is stored' }).click();
   await page.getByRole('heading', { name: /not in the machine/ }).waitFor();
   await page.waitForTimeout(1500);
+  await page.getByText('Talk to the machine').click();
   await page.evaluate(() => window.scrollTo(0, 0));
 }
 
