@@ -40,7 +40,7 @@ export function Evidence({ opened, draft, heights, onCandidate }: Props) {
             {k > 0 && ', '}
             <button
               type="button"
-              className="link"
+              className="link min-h-6"
               onClick={() => onCandidate(i)}
             >{`${count} of ${short(section, 2)} mm`}</button>
           </span>

@@ -39,7 +39,7 @@ export function SettingsTable({ rows, storedRead, apply, store, takeOver }: Prop
           >
             <div role="rowheader" className="max-sm:col-span-full">
               {capital(title)} <span className="soft whitespace-nowrap">{unit}</span>
-              <Term of={setting} says="what it means" />
+              <Term of={setting} brief />
             </div>
             <Cell title="Ledger">
               {ledger === null ? '–' : adds ? `add ${signed(ledger)}` : bareValue(setting, ledger)}
