@@ -157,7 +157,7 @@ test.each([
     'has no "colour"',
   ],
   [['bench', '--preset', 'swan'], 2, 'Choose one of'],
-  [['find', '--plan', 't.gcode', '--scores', 't.json'], 2, 'no complete JSON'],
+  [['find', '--plan', 't.gcode', '--scores', 't.json'], 2, 'not complete JSON'],
   [['dance'], 2, 'unknown command'],
 ])('%j ends with %p and says why', (args, status, words) => {
   const ended = ash(...args);
