@@ -43,7 +43,7 @@ test(
     await page.setViewportSize({ width: 390, height: 844 });
     await newBench(page, 'Heron crowded', 'Moss crowded');
     await setUp(page, 'first layer');
-    await page.getByLabel('Side of a patch, mm').fill('18');
+    await page.getByLabel('Side of a patch, mm').fill('17');
     await expect(page.getByText('have no room on this bed', { exact: false })).toBeVisible();
     await page.getByRole('button', { name: 'Steps of 0.05 mm' }).click();
     await expect(page.getByText('have no room on this bed', { exact: false })).toBeHidden();

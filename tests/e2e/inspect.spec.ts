@@ -215,7 +215,7 @@ test(
     await expect(page.getByLabel('Start block')).toHaveValue(/M109 S\{nozzle\}/);
 
     // And from a pasted report.
-    await page.getByText('Paste a settings report').click();
+    await page.getByText('Take over settings that the machine reports').click();
     await page.getByLabel('Settings report').fill('echo: M203 X18000 Y18000 Z900\necho: M900 K0.4');
     await page.getByRole('button', { name: /^Use: highest speed x 300/ }).click();
     await expect(page.getByLabel('Highest speed, x, mm/s')).toHaveValue('300');

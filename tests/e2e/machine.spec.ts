@@ -140,7 +140,7 @@ test(
     server.pace(FAST);
     await expect(page.getByRole('heading', { name: 'Printed' })).toBeVisible();
     await page.getByRole('button', { name: 'Add -0.07 mm to the machine, prove, store' }).click();
-    await expect(page.getByText(/it says so, and keeps it/)).toBeVisible();
+    await expect(page.getByText(/it confirmed it, and keeps it/)).toBeVisible();
 
     // Whoever scores it sees the heights that it was printed at, and how it was printed.
     await page.getByRole('link', { name: 'Score it' }).click();

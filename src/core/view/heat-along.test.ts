@@ -41,6 +41,11 @@ test('rungs are told in the order of printing, wherever they stand', () => {
   ]);
 });
 
+test('a nozzle that cools at the end is not drawn over the last rung', () => {
+  const told = heatAlong([row(250, 210), row(299, 150, 0), row(300, 90, 0)], rungs, 300);
+  expect(told.flatMap(({ points }) => points.map(({ nozzle }) => nozzle))).toEqual([210]);
+});
+
 test('rows that say no line tell nothing of a height', () => {
   expect(heatAlong([row(undefined, 210)], rungs, 300)).toEqual([]);
   expect(heatAlong([], rungs, 300)).toEqual([]);

@@ -11,7 +11,7 @@ type Placed = Pick<Rung, 'index' | 'line' | 'z'>;
 /**
  * @param last line at which the print ends
  * @returns for each rung that was begun what was measured while it printed, in the order of printing; rows of before
- *   the first rung, and rows that say no line, are left out
+ *   the first rung, rows of a nozzle that is told to be off, and rows that say no line, are left out
  */
 export function heatAlong(
   rows: readonly HeatRow[],
@@ -22,7 +22,12 @@ export function heatAlong(
   return inOrder.flatMap(({ index, line, z }, i) => {
     const end = Math.max(line + 1, inOrder[i + 1]?.line ?? last);
     const points = rows.flatMap(([, nozzle, target, , , at]) =>
-      at === undefined || at < line || at > end || (at === end && i < inOrder.length - 1)
+      // Told to be off it cools, and prints nothing any more.
+      at === undefined ||
+      target <= 0 ||
+      at < line ||
+      at > end ||
+      (at === end && i < inOrder.length - 1)
         ? []
         : [{ along: z.from + ((at - line) / (end - line)) * (z.to - z.from), nozzle, target }],
     );
