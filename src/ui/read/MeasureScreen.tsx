@@ -1,8 +1,10 @@
 'use client';
 // A print on which nothing is scored: it stands at the left, and what is measured is entered beside it.
 import Link from 'next/link';
+import type { Setting } from '@/core/bench/settings';
 import type { OnSharedAxis } from '@/core/view/shared-axis';
 import { useReading, type KeptReading } from './useReading';
+import { Term } from '../common/Term';
 import { FeedDrawing } from '../common/FeedDrawing';
 import { PrintPicture } from '../common/PrintPicture';
 import { PrintWithRows } from '../common/PrintWithRows';
@@ -16,6 +18,8 @@ type Props = {
   fed: { mark: number; length: number } | null;
   print: OnSharedAxis;
   sentence: string;
+  /** What the print tells. */
+  finds: readonly Setting[];
   measures: MeasureField[];
   readingId: number;
   kept: KeptReading;
@@ -28,6 +32,7 @@ export function MeasureScreen({
   fed,
   print,
   sentence,
+  finds,
   measures,
   readingId,
   kept,
@@ -66,6 +71,9 @@ export function MeasureScreen({
           See the finding
         </Link>
         <p className="soft mt-2">Every number is kept as it is typed.</p>
+        {finds.map((one) => (
+          <Term key={one} of={one} />
+        ))}
       </section>
     </main>
   );

@@ -2,12 +2,14 @@
 // Scoring a print: one hand on a phone, a keyboard on a laptop. Rung by rung, or one criterion over all.
 import Link from 'next/link';
 import { useLayoutEffect, useState } from 'react';
+import type { Setting } from '@/core/bench/settings';
 import type { Named } from '@/core/view/shared-axis';
 import type { Score } from '@/core/reading/types';
 import { BEST_ROWS } from '@/core/ladders/types';
 import { placeOf, type Cells } from '@/core/view/cells';
 import { isMixed } from '@/core/view/in-order';
 import { liesWide } from '../common/PrintWithCells';
+import { Term } from '../common/Term';
 import { AllCells, AllScores } from './AllScores';
 import { AwakeNote } from './AwakeNote';
 import { BestRows } from './BestRows';
@@ -43,6 +45,8 @@ type Props = {
   readingId: number;
   /** Half of it came scored, by the simulated machine's own eye. */
   half: boolean;
+  /** What the print tells. */
+  finds: readonly Setting[];
 };
 
 const RUNG_MODES: Mode[] = ['rung', 'criterion'];
@@ -341,6 +345,9 @@ export function ReadScreen(props: Props) {
           {props.tapped && ' b best of its column,'} u undo, m switches between by rung and by
           criterion.
         </p>
+        {props.finds.map((one) => (
+          <Term key={one} of={one} />
+        ))}
       </section>
       {props.measures.length > 0 && (
         <details className="rule-above col-span-full">

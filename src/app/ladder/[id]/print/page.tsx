@@ -30,6 +30,7 @@ import { inThread } from '../../../server/threads';
 import { store } from '../../../server/store';
 import { isTriedOut } from '../../../server/tried-out';
 import { FeedDrawing, fedIn } from '@/ui/common/FeedDrawing';
+import { Term } from '@/ui/common/Term';
 import { PrintPicture } from '@/ui/common/PrintPicture';
 import { fitting, liesWide, PrintWithCells } from '@/ui/common/PrintWithCells';
 import { CellTag, PrintWithStrips } from '@/ui/common/PrintWithStrips';
@@ -212,6 +213,9 @@ export default async function PrintPage({ params, searchParams }: Props) {
             <h1>Ready to print</h1>
             <p className="mt-1 font-mono text-sm break-all">{file.name}</p>
             {marks && <p className="soft mt-1">{marks}</p>}
+            {view.kind.finds.map((one) => (
+              <Term key={one} of={one} />
+            ))}
             <PrintActs
               name={name}
               file={{ id: file.id, name: file.name }}

@@ -143,6 +143,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           key={open.row.id}
           ladderId={ladder.id}
           picture={pictureOf(open.print)}
+          finds={kind.finds}
           fed={kind.feeds ? fedIn(kind.feeds, open.plan.spec) : null}
           print={stands}
           sentence={[open.print.simulated ? MEASURED : MEASURE, marksSaid(open.plan.axes)]
@@ -180,6 +181,7 @@ export default async function ReadPage({ params, searchParams }: Props) {
           }}
           readingId={open.row.id}
           half={isHalf(open.row.id)}
+          finds={kind.finds}
         />
       )}
     </>
