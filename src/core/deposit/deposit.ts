@@ -81,7 +81,11 @@ export function depositLayers(
       )) {
         const [first] = path as [Point, ...Point[]];
         if (distance(at, first) > TOUCHING) {
-          laid.push({ do: 'travel', to: first, retract: leaves(rims, at, first) });
+          laid.push({
+            do: 'travel',
+            to: first,
+            retract: leaves(rims, at, first, GROOVE * whole.width),
+          });
         }
         begin();
         const share = fanAt(layer.index, conditions, cooled);
@@ -109,6 +113,9 @@ export function depositLayers(
   }
   return steps;
 }
+
+/** A groove, or the slit between two parts, is at most this wide, beads. */
+const GROOVE = 4;
 
 /** Ends closer than this, mm, are one place: no travel between them. */
 const TOUCHING = 1e-3;
@@ -217,6 +224,13 @@ function overPlastic(
   return below === null ? [own] : [own, grown(below, width)];
 }
 
-/** Whether a straight travel leaves any of the rims that it has to stay within, that is, crosses open air. */
-const leaves = (rims: readonly Region[], a: Point, b: Point): boolean =>
-  rims.some((rim) => cut(rim, a, b).some(({ inside }) => !inside));
+/**
+ * Whether a straight travel leaves any of the rims that it has to stay within, that is, crosses open air. Over a
+ * groove nothing has time to ooze, and drawing back at each would grind the filament.
+ *
+ * @param least widest groove that is crossed without, mm
+ */
+const leaves = (rims: readonly Region[], a: Point, b: Point, least: number): boolean =>
+  rims.some((rim) =>
+    cut(rim, a, b).some(({ inside, from, to }) => !inside && (to - from) * distance(a, b) > least),
+  );

@@ -10,6 +10,7 @@ import { settingInfo } from '../bench/settings';
 import { short } from '../numbers';
 import { Confirmed, confirmRungs, NOTHING_ASKED, type Asked } from './confirm';
 import { Remark } from './remark';
+import { passesOf } from './passes';
 import { leftBehind } from './left-behind';
 import { fedSinceMark } from './marked';
 import { MACRO } from './macro';
@@ -76,8 +77,8 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
         'Generate the file again; something changed it on the way.',
       );
   }
-  for (const finding of leftBehind(trace, bench, asked.lead))
-    book.findings.set(finding.code, finding);
+  chewed(trace, asked.rungs.length > 0, book);
+  for (const finding of leftBehind(trace, bench)) book.findings.set(finding.code, finding);
   const rungs = confirmRungs(trace, asked);
   for (const rung of rungs) {
     if (rung.ok) continue;
@@ -100,6 +101,27 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
     (a, b) => order[a.grade] - order[b.grade] || (a.line ?? 0) - (b.line ?? 0),
   );
   return { findings, rungs, ...facts };
+}
+
+/** Passes of one piece of filament through the gear: above the first it wears, above the second it is ground flat. */
+export const PASSES = { worn: 20, ground: 60 };
+
+/** Of a ladder made here a grade less: a fine nozzle feeds little between two ways back, whatever is drawn. */
+function chewed(trace: Trace, ours: boolean, book: Book): void {
+  const { most, line, tool } = passesOf(trace);
+  if (most <= PASSES.worn) return;
+  const ground = most > PASSES.ground;
+  const which = tool > 0 ? `filament of nozzle ${tool + 1}` : 'filament';
+  const grade = ground ? (ours ? 'warning' : 'stop') : ours ? 'note' : 'warning';
+  book.add(
+    grade,
+    'filament-chewed',
+    line,
+    ground
+      ? `One piece of ${which} goes ${most} times through the gear; above ${PASSES.ground} it is ground flat.`
+      : `One piece of ${which} goes ${most} times through the gear; above ${PASSES.worn} it wears.`,
+    'Draw back less far or less often, or take a wider nozzle.',
+  );
 }
 
 /** What is no G-code at all is said once, instead of a list of its odd lines. */

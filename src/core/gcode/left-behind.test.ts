@@ -36,6 +36,13 @@ test.each(['M900 K0.05', 'M572 D0 S0.05', 'SET_PRESSURE_ADVANCE ADVANCE=0.05'])(
   },
 );
 
+test('one that is off at the end, where nobody knows what it was, is a note', () => {
+  const [finding] = leftBehind(readText('M900 K0.05\nM900 K0'), benchFor());
+  expect(finding).toMatchObject({ code: 'not-put-back-advance', grade: 'note', line: 2 });
+  const known = { ...benchFor(), tuned: { advance: 0.4 } };
+  expect(leftBehind(readText('M900 K0.05\nM900 K0'), known)[0]!.grade).toBe('warning');
+});
+
 test('nudges add up, and only their sum is left', () => {
   expect(codes('M290 Z0.05\nM290 Z0.05\nM290 Z-0.1')).toEqual([]);
   const [finding] = leftBehind(readText('M290 Z0.05\nM290 Z0.05'), benchFor());

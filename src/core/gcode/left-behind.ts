@@ -50,8 +50,7 @@ const OF_SHAPER: Partial<Record<Change, { title: string; of: Change; setting: Se
 /** Values closer than this share are the same: files carry five decimals at most. */
 const SAME = 1e-4;
 
-/** @param climbs what a ladder of this program is there to find */
-export function leftBehind(trace: Trace, bench: Bench, climbs: Setting | null = null): Remark[] {
+export function leftBehind(trace: Trace, bench: Bench): Remark[] {
   const { limits } = tunedMachine(bench);
   const now = inForce(bench);
   const last = new Map<string, ReturnType<typeof changeAt>>();
@@ -87,17 +86,19 @@ export function leftBehind(trace: Trace, bench: Bench, climbs: Setting | null = 
     const base = matters ? { title: part.title, before: () => now[part.setting] } : BASE[name];
     if (!base) continue;
     const known = name !== 'advance' || knownBefore('advance', bench);
+    // None is what a machine does without being told; what it had may be more, and only it knows.
+    const none = !known && value === 0;
     const before = name === 'advance' && known ? now.advance : base.before(limits, now);
     if (before !== null && Math.abs(value - before) <= SAME * Math.max(1, Math.abs(before)))
       continue;
     findings.push({
-      // A ladder that finds it cannot leave what nobody has measured yet.
-      grade: !known && climbs === 'advance' ? 'note' : 'warning',
+      grade: none ? 'note' : 'warning',
       code: `not-put-back-${name}`,
       line,
       count: 1,
-      what:
-        before === null
+      what: none
+        ? `${base.title} is off after the print: what this machine had before is not known.`
+        : before === null
           ? `${base.title} stays at ${short(value, 4)} after the print.`
           : `${base.title} stays at ${short(value, 4)} after the print; it was ${short(before, 4)}.`,
       mend: known

@@ -210,9 +210,11 @@ class Pen {
   }
 
   private putBack(name: Setting): void {
-    // What nobody has measured is not known, and what was found stands already.
-    if (!knownBefore(name, this.bench) || !Number.isFinite(this.base[name])) return;
+    // What was found stands already.
+    if (!Number.isFinite(this.base[name])) return;
     if (name in foundByCommand(this.bench) && this.now[name] === this.base[name]) return;
+    if (!knownBefore(name, this.bench))
+      this.say(`${settingInfo(name).title} of this machine is not known: none from here on`);
     const own = settingInfo(name).restored?.(this.bench) ?? null;
     if (own !== null) this.put(own);
     else this.command(name, this.base[name]);

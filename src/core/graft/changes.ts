@@ -1,7 +1,6 @@
 /** The commands that are put in: where sections begin, with every layer of a climb, and where the tested part ends. */
 
 import type { Bench } from '../bench/bench';
-import { knownBefore } from '../bench/in-force';
 import { settingInfo, valueLine, type Setting, type Values } from '../bench/settings';
 import { CHANGES, type Change } from '../dialect/changes';
 import { firmwareOf } from '../dialect/dialect';
@@ -165,7 +164,7 @@ function backAt(
   const texts: string[] = ['; sections end: as before'];
   for (const setting of [...byCommand, ...(Object.keys(held) as Setting[])]) {
     const own = stateAt(source.trace, line, setting);
-    const value = own ?? (knownBefore(setting, bench) ? usualOf(setting, bench) : NaN);
+    const value = own ?? usualOf(setting, bench);
     if (!Number.isFinite(value)) continue;
     const restored = own === null ? (settingInfo(setting).restored?.(bench) ?? null) : null;
     const text = restored ?? lineFor(setting, value, bench);

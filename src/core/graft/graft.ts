@@ -225,7 +225,7 @@ function notesOf({ slope, rows }: Wish, climbing: readonly Climbs[], bench: Benc
   const notes: string[] = [];
   if (climbing.includes('advance') && !knownBefore('advance', bench))
     notes.push(
-      `What ${benchTitle(bench)} had of pressure advance before is not known: restart the machine after the print, or enter it on its page.`,
+      `What ${benchTitle(bench)} had of pressure advance before is not known: it is off after the sections, unless the file says one. Enter it on the machine’s page, and it is put back.`,
     );
   const { max } = climbEnds(bench).acceleration;
   if (rows.some(({ set }) => (set.acceleration ?? 0) > max))

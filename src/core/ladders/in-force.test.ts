@@ -38,17 +38,18 @@ test('another value in the file than what was found is noticed', () => {
   expect(stops[0]!.what).toContain('pressure advance 0.45');
 });
 
-test('a pressure advance that nobody has measured is neither set nor put back', () => {
+test('a pressure advance that nobody has measured is not set, and never left at its last rung', () => {
   const plain = makeOn(benchFor(), 'retraction');
   expect(plain.text).not.toMatch(/^M900/m);
   expect(plain.plan.held).not.toHaveProperty('advance');
 
   const climbing = makeOn(benchFor(), 'advance-meander');
   const end = climbing.text.slice(climbing.text.indexOf('; restore'));
-  expect(end).not.toMatch(/^M900/m);
+  expect(end.match(/^M900.*$/gm)).toEqual(['M900 K0']);
   expect(climbing.audit.findings).toEqual([
     expect.objectContaining({ code: 'not-put-back-advance', grade: 'note' }),
   ]);
+  expect(climbing.audit.findings[0]!.what).toContain('is off after the print');
 
   // Where it was found, or where the machine says what it has, it is put back.
   for (const bench of [

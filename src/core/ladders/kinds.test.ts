@@ -8,7 +8,7 @@ import { FILAMENTS, MACHINES, speaking, type MachinePreset } from '../bench/pres
 import { inForce } from '../bench/in-force';
 import type { Column } from '../dialect/dialect';
 import { benchFor, good } from '../testing';
-import { makeLadder, specFor } from './make';
+import { makeLadder, specFor, type Made } from './make';
 import { kindOf, kinds } from './registry';
 import type { LadderKind } from './types';
 
@@ -37,6 +37,14 @@ const SOME = (Object.keys(MACHINES) as MachinePreset[]).flatMap((machine, m) =>
 );
 const fits = (kind: LadderKind, bench: Bench) => !kind.unfit?.(bench);
 
+/** What may not be. A fine nozzle takes little of thick filament between two ways back, and then it is said. */
+const amiss = ({ audit }: Made, { nozzle, filament }: Bench) =>
+  audit.findings.filter(
+    ({ grade, code }) =>
+      grade !== 'note' &&
+      !(code === 'filament-chewed' && nozzle.diameter < 0.3 && filament.diameter > 2),
+  );
+
 /** Of those that a kind fits, two: from kind to kind others, so that all of them are seen. All: `npm run matrix`. */
 const MOST_BENCHES = 2;
 
@@ -50,8 +58,9 @@ describe.each(kinds().map((kind, n) => [kind.id, kind, n] as const))('%s', (id, 
   test('is made with its defaults without a finding above a note, every rung confirmed', () => {
     expect(benches.length).toBeGreaterThan(0);
     for (const bench of benches) {
-      const { audit, warnings, plan } = good(makeLadder(id, {}, bench));
-      expect(audit.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
+      const made = good(makeLadder(id, {}, bench));
+      const { audit, warnings, plan } = made;
+      expect(amiss(made, bench)).toEqual([]);
       expect(warnings.filter(({ grade }) => grade !== 'note')).toEqual([]);
       expect(audit.rungs.filter(({ ok }) => !ok)).toEqual([]);
       // Of a proof nothing differs yet where nothing was found.
@@ -87,9 +96,9 @@ describe.each(kinds().map((kind, n) => [kind.id, kind, n] as const))('%s', (id, 
   test('what its file sets, it puts back, whatever was tuned before', () => {
     const tuned = { advance: 0.04, retraction: 1.5, flow: 0.97, nozzle: 205, lift: 0.2 };
     const [bench] = benches as [Bench];
-    const { audit, plan } = good(makeLadder(id, {}, { ...bench, tuned }));
-    expect(audit.findings.filter(({ grade }) => grade !== 'note')).toEqual([]);
-    expect(plan.bench.tuned).toEqual(tuned);
+    const made = good(makeLadder(id, {}, { ...bench, tuned }));
+    expect(amiss(made, bench)).toEqual([]);
+    expect(made.plan.bench.tuned).toEqual(tuned);
   });
 });
 

@@ -61,8 +61,10 @@ const FACETS: Facet[] = [
       const from = Math.min(GENTLEST, Math.max(100, snap(top / 6, 50)));
       const steps = clamp(Math.round(Math.log(top / from) / Math.log(RATIO)), 5, 7);
       const ratio = (top / from) ** (1 / steps);
-      const [first, second] = climb({ from, to: top, step: from * (ratio - 1), growing: 1 });
+      const { resolution } = settingInfo('acceleration');
+      const asked = { from, to: top, step: from * (ratio - 1), growing: 1 };
       // As it is laid: the first step is the one that is said.
+      const [first, second] = climb(asked, resolution);
       return { from, to: top, step: second! - first!, growing: 1 };
     },
     bounds: (bench) => ({ min: 100, max: slowestAxis(bench) }),
@@ -100,7 +102,7 @@ const FACETS: Facet[] = [
   },
 ];
 
-const STEPS = ['all alike', 'growing from there'];
+const STEPS = ['all alike', 'larger from rung to rung, rounded'];
 
 /** Corners are taken this slow, where a machine can be told: a jump of speed rings as acceleration does. */
 const SLOW_CORNER: [Setting, number][] = [

@@ -125,7 +125,7 @@ export function layersOf(form: GridForm): Layer[] {
 
 /** Two posts with a gap between them that threads hang in. */
 export function twoPosts(bead: number, gap: number, walls: number): CellForm {
-  const post = Math.max(3.2, 7 * bead);
+  const post = Math.max(3.2, (walls > 1 ? 9 : 7) * bead);
   const sections = [0, post + gap].map((left) => ({
     outline: rect(left, 0, left + post, post),
     solid: [],

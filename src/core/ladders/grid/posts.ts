@@ -29,7 +29,9 @@ const tallEnough = (layer: number): number =>
 
 function usual(bench: Bench) {
   const walls = usualWalls(bench, FASTEST);
-  return { ...walls, rungHeight: tallEnough(walls.layerHeight), gap: GAP, walls: 1 };
+  // A tube asks for long ways back: with little fed in between, the gear would chew one place again and again.
+  const rounds = bench.machine.extruder.drive === 'direct' ? 1 : 2;
+  return { ...walls, rungHeight: tallEnough(walls.layerHeight), gap: GAP, walls: rounds };
 }
 
 /** A pair whose cells are two posts each. */

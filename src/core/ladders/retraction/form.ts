@@ -39,7 +39,7 @@ export function formOf(
   labels: readonly string[],
 ): Form {
   const sizes = sizesOf(spec, bore, BASE_HEIGHT);
-  const post = { wide: Math.max(9.5, 12 * sizes.bead), deep: Math.max(4.5, 6 * sizes.bead) };
+  const post = { wide: Math.max(10.5, 13 * sizes.bead), deep: Math.max(4.5, 6 * sizes.bead) };
   // Strokes of a label are two beads wide.
   const sign = { unit: 3 * sizes.bead, stroke: 2 * sizes.bead };
   const wide = Math.max(...labels.map(textWidth)) * sign.unit + sign.stroke;
