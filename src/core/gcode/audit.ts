@@ -104,22 +104,22 @@ export function audit(trace: Trace, bench: Bench, asked: Asked = NOTHING_ASKED):
 }
 
 /** Passes of one piece of filament through the gear: above the first it wears, above the second it is ground flat. */
-export const PASSES = { worn: 20, ground: 60 };
+const PASSES = { worn: 20, ground: 60 };
 
 /** Of a ladder made here a grade less: a fine nozzle feeds little between two ways back, whatever is drawn. */
 function chewed(trace: Trace, ours: boolean, book: Book): void {
   const { most, line, tool } = passesOf(trace);
   if (most <= PASSES.worn) return;
-  const ground = most > PASSES.ground;
+  const [limit, does, grades] =
+    most > PASSES.ground
+      ? ([PASSES.ground, 'is ground flat', ['stop', 'warning']] as const)
+      : ([PASSES.worn, 'wears', ['warning', 'note']] as const);
   const which = tool > 0 ? `filament of nozzle ${tool + 1}` : 'filament';
-  const grade = ground ? (ours ? 'warning' : 'stop') : ours ? 'note' : 'warning';
   book.add(
-    grade,
+    grades[ours ? 1 : 0],
     'filament-chewed',
     line,
-    ground
-      ? `One piece of ${which} goes ${most} times through the gear; above ${PASSES.ground} it is ground flat.`
-      : `One piece of ${which} goes ${most} times through the gear; above ${PASSES.worn} it wears.`,
+    `One piece of ${which} goes ${most} times through the gear; above ${limit} it ${does}.`,
     'Draw back less far or less often, or take a wider nozzle.',
   );
 }

@@ -4,6 +4,8 @@ import type { Trace } from './trace';
 
 /** Length of filament that is counted as one piece, mm: about one tooth of a gear. */
 const PIECE = 0.1;
+/** Most pieces that are counted; of more filament than a large spool holds they are longer. */
+const MOST_PIECES = 4e6;
 
 export type Passes = {
   /** Most passes of one piece, both ways counted. */
@@ -11,15 +13,12 @@ export type Passes = {
   /** Line of the file in which that piece passes for the last time; null where none passes. */
   line: number | null;
   tool: number;
-  /** Passes that one piece in twenty has or more. */
-  twentieth: number;
 };
 
 /** Passes of a file, of the filament that has most of them. */
 export function passesOf({ moves }: Trace): Passes {
-  let worst: Passes = { most: 0, line: null, tool: 0, twentieth: 0 };
-  const tools = new Set(moves.tool.subarray(0, moves.count));
-  for (const tool of tools) {
+  let worst: Passes = { most: 0, line: null, tool: 0 };
+  for (const tool of new Set(moves.tool.subarray(0, moves.count))) {
     const found = passesOfTool(moves, tool);
     if (found.most > worst.most) worst = found;
   }
@@ -27,36 +26,32 @@ export function passesOf({ moves }: Trace): Passes {
 }
 
 function passesOfTool(moves: Trace['moves'], tool: number): Passes {
+  const feeds: { from: number; to: number; line: number }[] = [];
   // What is drawn back before anything was fed goes below 0.
-  let low = 0;
-  let high = 0;
-  let at = 0;
+  let [low, high, at] = [0, 0, 0];
   for (let i = 0; i < moves.count; i++) {
-    if (moves.tool[i] !== tool) continue;
-    at += moves.e[i]!;
+    const fed = moves.e[i]!;
+    if (moves.tool[i] !== tool || fed === 0 || !Number.isFinite(fed)) continue;
+    const to = at + fed;
+    feeds.push({ from: Math.min(at, to), to: Math.max(at, to), line: moves.line[i]! });
+    at = to;
     low = Math.min(low, at);
     high = Math.max(high, at);
   }
-  const first = Math.floor(low / PIECE);
-  const counts = new Uint16Array(Math.max(0, Math.ceil(high / PIECE) - first) + 1);
-  at = 0;
-  let most = 0;
-  let line: number | null = null;
-  for (let i = 0; i < moves.count; i++) {
-    if (moves.tool[i] !== tool || moves.e[i] === 0) continue;
-    const to = at + moves.e[i]!;
-    // A piece has passed when its middle has.
-    const from = Math.round(Math.min(at, to) / PIECE) - first;
-    const end = Math.round(Math.max(at, to) / PIECE) - first;
-    for (let piece = from; piece < end; piece++) {
-      const passed = ++counts[piece]!;
-      if (passed >= most) {
-        most = passed;
-        line = moves.line[i]!;
-      }
-    }
-    at = to;
+  const piece = Math.max(PIECE, (high - low) / MOST_PIECES);
+  // A piece has passed when its middle has.
+  const index = (place: number) => Math.round((place - low) / piece);
+  // Where passes begin and end, added up at last: as much work for a long feed as for a short one.
+  const changes = new Int32Array(index(high) + 2);
+  for (const { from, to } of feeds) {
+    changes[index(from)]!++;
+    changes[index(to)]!--;
   }
-  const used = counts.filter((count) => count > 0).sort();
-  return { most, line, tool, twentieth: used[Math.floor(used.length * 0.95)] ?? 0 };
+  let [most, worst, passes] = [0, 0, 0];
+  changes.forEach((change, i) => {
+    passes += change;
+    if (passes > most) [most, worst] = [passes, i];
+  });
+  const last = feeds.findLast(({ from, to }) => index(from) <= worst && worst < index(to));
+  return { most, line: most > 0 ? (last?.line ?? null) : null, tool };
 }

@@ -9,7 +9,7 @@ export type Segment = [Point, Point];
 const SHORTEST = 0.3;
 
 /** A line of a row, in turned coordinates: its ends in x. */
-type Run = { row: number; y: number; from: number; to: number };
+type Run = { y: number; from: number; to: number };
 
 /**
  * Fills a region with parallel lines, spread evenly so that the first and last touch the rim.
@@ -41,7 +41,7 @@ export function hatch(region: Region, spacing: number, angle: number): Segment[]
     rows.push(
       cut(turned, { x: minX - 1, y }, { x: maxX + 1, y })
         .filter(({ inside }) => inside)
-        .map(({ from, to }): Run => ({ row, y, from: at(from), to: at(to) }))
+        .map(({ from, to }): Run => ({ y, from: at(from), to: at(to) }))
         .filter(({ from, to }) => to - from >= SHORTEST),
     );
   }
